@@ -13,6 +13,7 @@ export type Referred =
   | "webinar"
   | "segment"
   | "teacher"
+  | "kept_section"
 
 export type Ref = {
   readonly to: Referred

@@ -16,6 +16,7 @@ const column: Readonly<Record<Referred, string>> = {
   webinar: "name",
   segment: "name",
   teacher: "name",
+  kept_section: "name",
 }
 
 /** Names of everything that these refer to; null of what is no longer there. */

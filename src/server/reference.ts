@@ -19,6 +19,7 @@ export type Referrer = {
   readonly sequence?: number
   readonly broadcast?: number
   readonly webinar?: number
+  readonly section?: number
 }
 
 const column: Record<Referred, string> = {
@@ -34,6 +35,7 @@ const column: Record<Referred, string> = {
   webinar: "webinar_id",
   segment: "segment_id",
   teacher: "teacher_id",
+  kept_section: "section_id",
 }
 
 const targets = Object.keys(column) as Referred[]
@@ -51,7 +53,8 @@ export async function writeReferences(
     | { readonly segment: number }
     | { readonly sequence: number }
     | { readonly broadcast: number }
-    | { readonly webinar: number },
+    | { readonly webinar: number }
+    | { readonly section: number },
   references: readonly { readonly from: Referrer; readonly ref: Ref }[],
 ): Promise<void> {
   if ("funnel" in of) await tx.write("DELETE FROM reference WHERE funnel_id = ?", [of.funnel])
@@ -62,6 +65,7 @@ export async function writeReferences(
   else if ("sequence" in of) await tx.write("DELETE FROM reference WHERE from_sequence_id = ?", [of.sequence])
   else if ("broadcast" in of) await tx.write("DELETE FROM reference WHERE from_broadcast_id = ?", [of.broadcast])
   else if ("webinar" in of) await tx.write("DELETE FROM reference WHERE from_webinar_id = ?", [of.webinar])
+  else if ("section" in of) await tx.write("DELETE FROM reference WHERE from_section_id = ?", [of.section])
   else if ("offer" in of) await tx.write("DELETE FROM reference WHERE from_offer_id = ?", [of.offer])
   else await tx.write("DELETE FROM reference WHERE funnel_id IS NULL AND effect_id = ?", [of.effect])
   const there = await existing(
@@ -84,12 +88,13 @@ export async function writeReferences(
       f.sequence ?? null,
       f.broadcast ?? null,
       f.webinar ?? null,
+      f.section ?? null,
       ...targets.map((t) => (t === ref.to ? ref.id : null)),
       ref.use,
     ])
   if (rows.length)
     await tx.write(
-      `INSERT INTO reference (funnel_id, step_id, block, mail_id, effect_id, from_course_id, from_lesson_id, from_offer_id, from_notice_id, from_segment_id, from_sequence_id, from_broadcast_id, from_webinar_id, ${targets.map((t) => column[t]).join(", ")}, say) VALUES ?`,
+      `INSERT INTO reference (funnel_id, step_id, block, mail_id, effect_id, from_course_id, from_lesson_id, from_offer_id, from_notice_id, from_segment_id, from_sequence_id, from_broadcast_id, from_webinar_id, from_section_id, ${targets.map((t) => column[t]).join(", ")}, say) VALUES ?`,
       [rows],
     )
 }
@@ -137,13 +142,15 @@ export async function usesOf(db: Db, to: Referred, id: number): Promise<Use[]> {
       broadcast: string | null
       webinar_of: number | null
       webinar: string | null
+      section_of: number | null
+      section: string | null
     }
   >(
     `SELECT r.say, r.effect_id, f.id AS funnel_id, f.name AS funnel, t.id AS step_id, t.name AS step, r.block IS NOT NULL AS hasPage, q.name AS sequence, q.id AS sequence_of, r.mail_id, m.subject AS mail_subject,
-       c.id AS course_id, c.title AS course, l.title AS lesson, o.id AS offer_id, o.public_name AS offer, n.id AS notice_id, n.title AS notice, g.id AS segment_id, g.name AS segment, w.id AS broadcast_id, w.name AS broadcast, z.id AS webinar_of, z.name AS webinar
+       c.id AS course_id, c.title AS course, l.title AS lesson, o.id AS offer_id, o.public_name AS offer, n.id AS notice_id, n.title AS notice, g.id AS segment_id, g.name AS segment, w.id AS broadcast_id, w.name AS broadcast, z.id AS webinar_of, z.name AS webinar, k.id AS section_of, k.name AS section
      FROM reference r LEFT JOIN funnel f ON f.id = r.funnel_id LEFT JOIN step t ON t.id = r.step_id LEFT JOIN sequence_mail m ON m.id = r.mail_id
      LEFT JOIN sequence q ON q.id = r.from_sequence_id LEFT JOIN lesson l ON l.id = r.from_lesson_id LEFT JOIN course c ON c.id = COALESCE(r.from_course_id, l.course_id)
-     LEFT JOIN webinar z ON z.id = r.from_webinar_id LEFT JOIN broadcast w ON w.id = r.from_broadcast_id LEFT JOIN segment g ON g.id = r.from_segment_id LEFT JOIN notice n ON n.id = r.from_notice_id LEFT JOIN offer o ON o.id = r.from_offer_id AND o.removed_at IS NULL
+     LEFT JOIN kept_section k ON k.id = r.from_section_id LEFT JOIN webinar z ON z.id = r.from_webinar_id LEFT JOIN broadcast w ON w.id = r.from_broadcast_id LEFT JOIN segment g ON g.id = r.from_segment_id LEFT JOIN notice n ON n.id = r.from_notice_id LEFT JOIN offer o ON o.id = r.from_offer_id AND o.removed_at IS NULL
      WHERE r.${column[to]} = ? AND (r.from_offer_id IS NULL OR o.id IS NOT NULL) ORDER BY f.name, t.position, r.id LIMIT 200`,
     [id],
   )
@@ -172,6 +179,8 @@ export async function usesOf(db: Db, to: Referred, id: number): Promise<Use[]> {
       return { use, says: `the broadcast “${r.broadcast}”`, href: `/studio/mail/broadcasts/${r.broadcast_id}` }
     if (r.webinar !== null)
       return { use, says: `the webinar “${r.webinar}”`, href: `/studio/calendar/webinars/${r.webinar_of}` }
+    if (r.section !== null)
+      return { use, says: `the kept section “${r.section}”`, href: `/studio/funnels/sections/${r.section_of}` }
     if (r.notice !== null)
       return { use, says: `the notice “${r.notice}”`, href: `/studio/courses/notices/${r.notice_id}` }
     if (r.effect_id !== null) return { use, says: "an effect of the school", href: "/studio/settings/automations" }

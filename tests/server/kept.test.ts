@@ -1,111 +1,148 @@
-// What is kept in memory, what is found by its name, and what a field says where its own rule says nothing else.
-import * as v from "valibot"
-import "@/server/messages"
+// Kept sections: written once, and shown wherever they stand, once they are published.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import type { Db } from "@/server/db/pool"
-import { findables } from "@/server/find-view"
-import { Kept } from "@/server/kept"
-import { openShop, type Shop } from "../support/shop"
+import { fillPage } from "@/core/page/compile"
+import type { Block, Page } from "@/core/page/document"
+import { type LearnCourse, type LearnLesson, lessonSeenAs } from "@/server/course/learn"
+import { saveLessonPage } from "@/server/course/lesson-page"
+import { savePage } from "@/server/funnel/edit"
+import { loadFunnel } from "@/server/funnel/load"
+import { checkFunnel, isChanged, publishFunnel, sectionEverywhere } from "@/server/funnel/release"
+import {
+  keepSection,
+  listKept,
+  publishSection,
+  readSection,
+  removeSection,
+  renameSection,
+  saveSection,
+} from "@/server/page/kept"
+import { lookIn } from "@/server/page/open"
+import { versionsOf } from "@/server/page/version"
+import { usesOf } from "@/server/reference"
+import { releaseById } from "@/server/releases"
+import { openSchool, type TestSchool, testSchool } from "../support/school"
 
-const none = undefined as unknown as Db
+let t: TestSchool
+let school: Awaited<ReturnType<typeof openSchool>>
+let step: number
+let section: number
+const text = (id: string, says: string): Block => ({ id, kind: "text", html: `<p>${says}</p>` })
 
-describe("what never changes", () => {
-  it("is read once, however many ask at once", async () => {
-    let reads = 0
-    const kept = new Kept(async (_, id) => {
-      reads++
-      await new Promise((r) => setTimeout(r, 5))
-      return `thing ${id}`
-    })
-    const all = await Promise.all(Array.from({ length: 20 }, () => kept.byId(none, 7)))
-    expect(new Set(all)).toEqual(new Set(["thing 7"]))
-    expect(reads).toBe(1)
-    kept.forget()
-    await kept.byId(none, 7)
-    expect(reads).toBe(2)
-  })
-
-  it("is asked for again where it wasn't there, or could not be read", async () => {
-    let there: string | undefined
-    let broken = true
-    const kept = new Kept(async (_, id) => {
-      if (id === 1) return there
-      if (broken) throw new Error("away")
-      return "back"
-    })
-    expect(await kept.byId(none, 1)).toBeUndefined()
-    there = "now"
-    expect(await kept.byId(none, 1)).toBe("now")
-    await expect(kept.byId(none, 2)).rejects.toThrow("away")
-    broken = false
-    expect(await kept.byId(none, 2)).toBe("back")
-  })
-
-  it("is let go of, the longest kept first, so that memory doesn't grow", async () => {
-    const read: number[] = []
-    const kept = new Kept(async (_, id) => {
-      read.push(id)
-      return id
-    })
-    for (let id = 0; id < 250; id++) await kept.byId(none, id)
-    read.length = 0
-    await kept.byId(none, 249)
-    await kept.byId(none, 60)
-    expect(read).toEqual([])
-    await kept.byId(none, 0)
-    expect(read).toEqual([0])
-  })
+beforeAll(async () => {
+  t = await testSchool("kept")
+  school = await openSchool(t)
+  step = (await loadFunnel(t.s.db, school.funnel))!.steps.find((s) => s.kind === "optin")!.id
 })
+afterAll(() => t.end())
 
-describe("what has a place of its own", () => {
-  let shop: Shop
-  beforeAll(async () => {
-    shop = await openShop("kept")
+const draft = async () => (await loadFunnel(t.s.db, school.funnel))!.steps.find((s) => s.id === step)!.page!
+async function put(change: (page: Page) => Page) {
+  const { revision } = (await t.s.db.row<{ revision: number }>("SELECT revision FROM step WHERE id = ?", [step]))!
+  expect(await savePage(t.s, step, revision, change(await draft()))).toHaveProperty("revision")
+}
+const live = async () => {
+  const row = await t.s.db.row<{ id: number }>("SELECT live_release_id AS id FROM funnel WHERE id = ?", [school.funnel])
+  const release = (await releaseById(t.s.db, row!.id))!
+  return { release: row!.id, html: fillPage(release.pages.find((p) => p.step === step)!.pieces, {}) }
+}
+const write = async (says: string) => {
+  const { page, revision } = (await readSection(t.s.db, section))!
+  return saveSection(t.s, section, revision, { ...page, blocks: [text("b1", says)] }, page)
+}
+
+describe("a kept section", () => {
+  it("is kept by a name that no other has, of what may stand on any page", async () => {
+    const made = await keepSection(t.s, { name: " Guarantee ", blocks: [text("b1", "Thirty days")] })
+    if ("refused" in made) throw new Error(made.refused)
+    section = made.id
+    expect(await listKept(t.s.db)).toEqual([{ id: section, name: "Guarantee", stands: 0, changed: false }])
+    expect(await keepSection(t.s, { name: "guarantee", blocks: [text("b1", "x")] })).toMatchObject({ field: "name" })
+    expect(await keepSection(t.s, { name: "  ", blocks: [] })).toHaveProperty("refused")
+    expect(await keepSection(t.s, { name: "x", blocks: "<script>" })).toHaveProperty("refused")
   })
-  afterAll(() => shop.end())
 
-  it("is found by its name, each once, with an address in the studio", async () => {
-    const all = await findables(shop.t.s.db)
-    const groups = new Set(all.map((f) => f.group))
-    for (const group of ["Funnels", "Pages", "Offers", "Courses"]) expect(groups).toContain(group)
-    for (const f of all) {
-      expect(f.href).toMatch(/^\/studio\/[a-z/-]+\d+(\/steps\/\d+)?$/)
-      expect(f.name.trim()).not.toBe("")
-    }
-    expect(new Set(all.map((f) => f.href)).size).toBe(all.length)
-    expect(all.filter((f) => f.group === "Offers").map((f) => f.name)).toEqual(["A Year", "Clinic", "Koji"])
+  it("can't hold itself, nor any other", async () => {
+    const itself = { id: "b2", kind: "kept", section }
+    expect(await keepSection(t.s, { name: "x", blocks: [itself] })).toEqual({
+      refused: "A kept section can’t hold this: kept section.",
+    })
+    const { page, revision } = (await readSection(t.s.db, section))!
+    expect(await saveSection(t.s, section, revision, { ...page, blocks: [itself] }, page)).toHaveProperty("refused")
   })
-})
 
-describe("what a field says", () => {
-  const says = (schema: v.GenericSchema, value: unknown) => {
-    const read = v.safeParse(schema, value)
-    return read.success ? null : read.issues[0].message
-  }
-  it("is never the validator's own words", () => {
-    const cases: [v.GenericSchema, unknown][] = [
-      [v.number(), "x"],
-      [v.pipe(v.number(), v.integer()), 1.5],
-      [v.string(), undefined],
-      [v.string(), 7],
-      [v.boolean(), "yes"],
-      [v.pipe(v.number(), v.minValue(3)), 1],
-      [v.pipe(v.number(), v.maxValue(3)), 9],
-      [v.pipe(v.string(), v.minLength(3)), "a"],
-      [v.pipe(v.string(), v.maxLength(3)), "abcd"],
-      [v.pipe(v.string(), v.nonEmpty()), ""],
-      [v.picklist(["a", "b"]), "c"],
-      [v.literal("a"), "b"],
-      [v.variant("kind", [v.object({ kind: v.literal("a") })]), { kind: "b" }],
-      [v.object({ a: v.string() }), null],
-      [v.pipe(v.string(), v.isoDate()), "soon"],
-      [v.array(v.string()), "x"],
-      [v.instance(Date), 3],
-    ]
-    for (const [schema, value] of cases) {
-      const said = says(schema, value)!
-      expect(said).toMatch(/^[A-Z].*[.!]$/)
-      expect(said).not.toMatch(/Invalid|Expected|received|undefined|null|Object|"/)
-    }
+  it("stands on a page as what it holds, and is listed there", async () => {
+    await put((p) => ({ ...p, blocks: [...p.blocks, { id: "k1", kind: "kept", section }] }))
+    expect(await publishFunnel(t.s, school.funnel)).toHaveProperty("number")
+    expect((await live()).html).toContain("<p>Thirty days</p>")
+    expect(await listKept(t.s.db)).toMatchObject([{ stands: 1 }])
+    expect(await usesOf(t.s.db, "kept_section", section)).toMatchObject([{ use: "holds it" }])
+    expect(await removeSection(t.s, section)).toHaveProperty("refused")
+  })
+
+  it("is written without anybody seeing it, and shown everywhere once it is published: pages as they stood, not their drafts", async () => {
+    expect(await write("Sixty days")).toHaveProperty("revision")
+    await put((p) => ({ ...p, title: "A draft that nobody sees" }))
+    expect(await listKept(t.s.db)).toMatchObject([{ changed: true }])
+    expect((await live()).html).toContain("<p>Thirty days</p>")
+    const before = (await live()).release
+    expect(await publishSection(t.s, section)).toEqual({ ok: true })
+    expect(await sectionEverywhere(t.s, section)).toBe(1)
+    const now = await live()
+    expect(now.release).toBeGreaterThan(before)
+    expect(now.html).toContain("<p>Sixty days</p>")
+    expect(now.html).not.toContain("A draft that nobody sees")
+    expect(await isChanged(t.s.db, (await loadFunnel(t.s.db, school.funnel))!)).toBe(true)
+    // Another section with a number that begins alike stands nowhere.
+    expect(await sectionEverywhere(t.s, section * 10)).toBe(0)
+  })
+
+  it("has versions, windows and merging as pages have", async () => {
+    const { page, revision } = (await readSection(t.s.db, section))!
+    const [a, b] = [text("b1", "Ninety days"), text("b9", "And a letter")]
+    expect(await saveSection(t.s, section, revision, { ...page, blocks: [a] }, page)).toEqual({
+      revision: revision + 1,
+    })
+    const other = await saveSection(t.s, section, revision, { ...page, blocks: [...page.blocks, b] }, page)
+    expect(other).toMatchObject({ revision: revision + 2, page: { blocks: [a, b] } })
+    expect((await versionsOf(t.s.db, { section })).length).toBeGreaterThan(1)
+    const account = await t.s.db.row<{ id: number }>("SELECT id FROM account")
+    const s = { ...t.s, actor: { is: "account", id: account!.id } } as const
+    const look = await lookIn(s, { section }, crypto.randomUUID(), revision)
+    expect(look).toMatchObject({ others: [], now: { revision: revision + 2 } })
+  })
+
+  it("stands in lessons, but for what can't stand there", async () => {
+    const { lesson, known } = (await t.s.db.row<{ lesson: number; known: number }>(
+      "SELECT id AS lesson, page_revision AS known FROM lesson LIMIT 1",
+    ))!
+    const page = { version: 1, title: "x", blocks: [{ id: "k1", kind: "kept", section }] }
+    expect(await saveLessonPage(t.s, lesson, known, page)).toHaveProperty("revision")
+    const seen = await lessonSeenAs(t.s.db, {} as LearnCourse, { id: lesson, may: { open: true } } as LearnLesson)
+    expect(seen!.page.blocks).toMatchObject([{ kind: "text", html: "<p>Sixty days</p>" }])
+    const { page: now, revision } = (await readSection(t.s.db, section))!
+    const button = { id: "b7", kind: "button", says: "Go on", leads: null }
+    await saveSection(t.s, section, revision, { ...now, blocks: [button] }, now)
+    expect(await publishSection(t.s, section)).toHaveProperty("refused")
+    const other = await keepSection(t.s, { name: "Button", blocks: [button] })
+    const blocks = [{ id: "k1", kind: "kept", section: "id" in other ? other.id : 0 }]
+    expect(await saveLessonPage(t.s, lesson, known + 1, { ...page, blocks })).toHaveProperty("refused")
+  })
+
+  it("is found by preflight where something of it is wrong", async () => {
+    const findings = async () =>
+      (await checkFunnel(t.s, (await loadFunnel(t.s.db, school.funnel))!)).map((f) => JSON.stringify(f))
+    const before = await findings()
+    await put((p) => ({ ...p, blocks: [...p.blocks, { id: "k9", kind: "kept", section: null }] }))
+    const now = await findings()
+    expect(now.filter((f) => !before.includes(f)).join()).toContain("which kept section it is isn’t said")
+  })
+
+  it("is renamed and, where it stands nowhere, removed", async () => {
+    expect(await renameSection(t.s, section, "Button")).toMatchObject({ field: "name" })
+    expect(await renameSection(t.s, section, "Our promise")).toEqual({ ok: true })
+    const button = (await listKept(t.s.db)).find((x) => x.name === "Button")!
+    expect(await removeSection(t.s, button.id)).toEqual({ ok: true })
+    expect((await listKept(t.s.db)).map((x) => x.name)).toEqual(["Our promise"])
+    expect(await publishSection(t.s, button.id)).toHaveProperty("refused")
   })
 })

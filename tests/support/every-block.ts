@@ -77,10 +77,17 @@ const filled: { readonly [K in BlockKind]?: Partial<Extract<Block, { kind: K }>>
   signature: { name: "Maren" },
   button: { says: "Go on", leads: { to: "form" }, note: "from €79" },
   reach: { says: "Go on", leads: { to: "form" }, offer: 1 },
+  kept: { section: 1 },
   headline: { text: "A year of crocks", above: "With Maren" },
 }
 /** A block of a kind, filled. */
 export const made = (kind: BlockKind, i: number): Block => ({ ...newBlock(kind, `b${i}`), ...filled[kind] }) as Block
+
+/** What the kept section 1 holds. */
+export const inKept = [
+  newBlock("text", "b1"),
+  { ...newBlock("section", "b2"), blocks: [newBlock("list", "b3")] } as Block,
+]
 
 const context = (look: LookKind, release: number): CompileContext => ({
   funnel: { ...funnel, courses: [course] },
@@ -104,6 +111,7 @@ const context = (look: LookKind, release: number): CompileContext => ({
     },
   },
   offers: { 1: offer },
+  kept: new Map([[1, inKept]]),
   release,
 })
 

@@ -10,6 +10,7 @@ import { dataTag, originHere } from "../page/data"
 import type { Page } from "../page/document"
 import { type First, firstScreen } from "../page/first"
 import { headClose, headOpen, type SchoolSeen, schoolHead } from "../page/frame"
+import { fillKept } from "../page/kept"
 import { legalLinks } from "../page/legal"
 import { jpegOf, type Picture } from "../page/picture"
 import { scripts } from "../page/scripts"
@@ -30,7 +31,7 @@ export type CompileContext = BlockContext & {
 /** Compiles the page of a step. Throws where the step has none. Text is escaped; rich text is taken as sanitised. */
 export function compilePage(step: Step, context: CompileContext): CompiledPage {
   if (!step.page) throw new Error(`the step ${step.name} has no page`)
-  const { page } = step
+  const page = fillKept(step.page, context.kept)
   const open = { ...page, blocks: openBlocks(page.blocks) }
   const { look } = context.school
   const webinar = webinarOf(step)

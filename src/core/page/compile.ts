@@ -5,6 +5,7 @@ import type { AskedField, Field } from "../person/field"
 import { askHtml } from "./ask"
 import type { ListedCourse } from "./cards"
 import type { CourseFigures } from "./figures"
+import type { KeptSections } from "./kept"
 import type { Picture } from "./picture"
 import type { QuoteCard } from "./quotes"
 import type { OfferCard } from "./selling"
@@ -56,6 +57,7 @@ export type BlockContext = {
   readonly listed?: Readonly<Record<number, ListedCourse>>
   /** The school's fields, where a form can stand. */
   readonly fields?: readonly Field[]
+  readonly kept?: KeptSections
 }
 
 /** The HTML with its slots filled; values are escaped here. `within`: the segments in which whoever looks is. */

@@ -6,10 +6,10 @@ import { type AdmissionTo, type Asking, type LessonProgress, type MayOpen, mayOp
 import { lessonOf } from "@/core/course/plan"
 import { afterJoining, openingWords } from "@/core/course/words"
 import type { Page } from "@/core/page/document"
-import { lessonPage } from "@/core/page/lesson"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Row } from "../db/row"
+import { shownLesson } from "../page/kept"
 import { type Admitted, admittedAs } from "../person/session"
 import { schoolRow } from "../school-view"
 import type { CourseState, LessonRow } from "./course"
@@ -243,7 +243,7 @@ export async function courseSeenAs(s: Context, course: number, seen: SeenAs): Pr
 export async function lessonSeenAs(db: Db, course: LearnCourse, lesson: LearnLesson): Promise<OpenLesson | undefined> {
   const row = lesson.may.open ? await openForLearner(db, lesson.id) : undefined
   if (!row) return undefined
-  const page = lessonPage(row)
+  const page = await shownLesson(db, row)
   return { course, lesson, row, page, media: await mediaOf(db, page), doneBy: row.done_by }
 }
 

@@ -2,11 +2,13 @@
 import { isDeepStrictEqual } from "node:util"
 import { blockKinds, refsOfBlock } from "@/core/page/block/list"
 import { allBlocks, type Page } from "@/core/page/document"
+import { keptOn } from "@/core/page/kept"
 import { isOnlyFiles, lessonPage } from "@/core/page/lesson"
 import type { Picture } from "@/core/page/picture"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
+import { keptSections, unfitForLessons } from "../page/kept"
 import { type PageSaved, readTyped, reconcilePage } from "../page/save"
 import { keepVersion } from "../page/version"
 import { type PictureRow, pictureColumns, pictureOf } from "../pictures"
@@ -25,6 +27,10 @@ export async function saveLessonPage(
   if ("refused" in typed) return typed
   const strange = [...allBlocks(typed.page.blocks)].find((b) => !blockKinds[b.kind].inLessons)
   if (strange) return { refused: refusals.course.notInLessons(blockKinds[strange.kind].name) }
+  for (const held of (await keptSections(s.db, keptOn(typed.page))).values()) {
+    const unfit = unfitForLessons(held)
+    if (unfit) return { refused: refusals.course.notInLessons(unfit) }
+  }
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<PageSaved> => {
     const row = await tx.row<LessonRow>("SELECT * FROM lesson WHERE id = ? AND state <> 'removed' FOR UPDATE", [lesson])

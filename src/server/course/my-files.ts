@@ -1,8 +1,8 @@
 // Files that a learner may take away.
 
 import { runsSql } from "@/core/course/may-open"
-import { lessonPage } from "@/core/page/lesson"
 import type { Context } from "../context"
+import { shownLesson } from "../page/kept"
 import { type Admitted, admittedAs } from "../person/session"
 import type { LessonRow } from "./course"
 import { markLessonOpened } from "./in-lesson"
@@ -34,7 +34,7 @@ export async function openFiles(s: Context, who: Admitted | null, course: LearnC
     const row = rows.find((r) => r.id === lesson.id)
     if (!row) continue
     if (who && course.mine) await markLessonOpened(s, who, row)
-    const page = lessonPage(row)
+    const page = await shownLesson(s.db, row)
     found.push({ lesson, page, media: await mediaOf(s.db, page) })
   }
   return found

@@ -244,6 +244,10 @@ export type Tables = {
   kept_quarter: {
     row: { funnel_id: number; currency: string; at: Date; kept: number; }
   }
+  kept_section: {
+    row: { id: number; name: string; page: string; revision: number; live: string; }
+    open: "id" | "revision"
+  }
   knock: {
     row: { canonical: string; purpose: string; mailed_at: Date | null; }
     open: "mailed_at"
@@ -404,14 +408,14 @@ export type Tables = {
     row: { path: string; funnel_id: number; step_id: number; at: Date; }
   }
   page_open: {
-    row: { window_id: string; step_id: number | null; lesson_id: number | null; account_id: number; since: Date;
-      seen_at: Date; }
-    open: "step_id" | "lesson_id"
+    row: { window_id: string; step_id: number | null; lesson_id: number | null; section_id: number | null;
+      account_id: number; since: Date; seen_at: Date; }
+    open: "step_id" | "lesson_id" | "section_id"
   }
   page_version: {
-    row: { id: number; step_id: number | null; lesson_id: number | null; began_at: Date; at: Date;
-      actor: string | null; name: string | null; page: string; }
-    open: "id" | "step_id" | "lesson_id" | "actor" | "name"
+    row: { id: number; step_id: number | null; lesson_id: number | null; section_id: number | null; began_at: Date;
+      at: Date; actor: string | null; name: string | null; page: string; }
+    open: "id" | "step_id" | "lesson_id" | "section_id" | "actor" | "name"
   }
   payout: {
     row: { id: number; once: string; state: "made" | "paid" | "undone"; currency: string; until_at: Date;
@@ -515,11 +519,12 @@ export type Tables = {
       say: string; from_notice_id: number | null; from_segment_id: number | null; from_sequence_id: number | null;
       from_broadcast_id: number | null; field_id: number | null; choice_id: number | null;
       from_webinar_id: number | null; webinar_id: number | null; segment_id: number | null;
-      teacher_id: number | null; }
+      teacher_id: number | null; from_section_id: number | null; section_id: number | null; }
     open: "id" | "funnel_id" | "step_id" | "block" | "mail_id" | "effect_id" | "from_course_id" | "from_lesson_id"
       | "from_offer_id" | "offer_id" | "course_id" | "lesson_id" | "media_id" | "sequence_id" | "tag_id"
       | "to_step_id" | "from_notice_id" | "from_segment_id" | "from_sequence_id" | "from_broadcast_id" | "field_id"
-      | "choice_id" | "from_webinar_id" | "webinar_id" | "segment_id" | "teacher_id"
+      | "choice_id" | "from_webinar_id" | "webinar_id" | "segment_id" | "teacher_id" | "from_section_id"
+      | "section_id"
   }
   refund: {
     row: { id: number; once: string; charge_id: number; amount: number; state: "sending" | "done" | "refused";

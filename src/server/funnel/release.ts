@@ -7,6 +7,7 @@ import type { Funnel } from "@/core/funnel/draft"
 import type { PreflightContext } from "@/core/funnel/finding"
 import { preflight } from "@/core/funnel/preflight"
 import { refsOfFunnel } from "@/core/funnel/refs"
+import { fillKept, type KeptSections } from "@/core/page/kept"
 import { actorText } from "@/core/person/actor"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
@@ -20,6 +21,7 @@ import type { Row } from "../db/row"
 import { mailState } from "../mail/server"
 import { shelfOf } from "../offer/quote"
 import { offerCards } from "../offer/shown"
+import { keptSections } from "../page/kept"
 import { shownLegal, unwrittenLegal } from "../page/legal"
 import { listFields } from "../person/field"
 import { picturesOf } from "../pictures"
@@ -53,9 +55,11 @@ export async function releaseOfForm(
 
 export async function compileContext(db: Db, funnel: Funnel, release: number): Promise<CompileContext> {
   const school = await schoolRow(db)
+  const kept = await keptSections(db)
+  const media = mediaOf(withKept(funnel, kept))
   const videos = await db.rows<Pick<Row<"media">, "id" | "stored" | "type" | "made_at">>(
     "SELECT id, stored, type, made_at FROM media WHERE (kind = 'video' OR type LIKE 'audio/%' OR type = 'text/vtt') AND id IN (?)",
-    [[0, ...mediaOf(funnel)]],
+    [[0, ...media]],
   )
   return {
     funnel,
@@ -66,13 +70,14 @@ export async function compileContext(db: Db, funnel: Funnel, release: number): P
       logo: await schoolLogo(db),
       legal: await shownLegal(db),
     },
-    pictures: await picturesOf(db, mediaOf(funnel)),
+    pictures: await picturesOf(db, media),
     release,
     teachers: await teacherCards(db),
     videos: new Map(
       videos.map((v) => [v.id, { url: `/media/${v.stored}`, type: v.type, at: v.made_at.toISOString().slice(0, 10) }]),
     ),
     fields: await listFields(db),
+    kept,
   }
 }
 
@@ -86,6 +91,12 @@ export async function previewContext(s: Context, funnel: Funnel): Promise<Compil
     figures: await courseFigures(s.db, await s.clock.now()),
   }
 }
+
+/** A funnel whose pages have what their kept sections hold in their place. */
+const withKept = (f: Funnel, kept: KeptSections): Funnel => ({
+  ...f,
+  steps: f.steps.map((s) => ({ ...s, page: s.page && fillKept(s.page, kept) })),
+})
 
 /** Pictures and videos that any page of a funnel shows. */
 function mediaOf(funnel: Funnel): number[] {
@@ -124,7 +135,8 @@ export async function preflightContext(
 }
 
 export async function checkFunnel(s: Context, funnel: Funnel, db: Db = s.db): Promise<SaidFinding[]> {
-  return sayFindings(s.words, preflight(funnel, await preflightContext(s, db, funnel.id)))
+  const kept = await keptSections(db)
+  return sayFindings(s.words, preflight(withKept(funnel, kept), await preflightContext(s, db, funnel.id)))
 }
 
 export type PublishedFunnel =
@@ -203,6 +215,10 @@ export const wearEverywhere = (s: Context): Promise<number> =>
 /** The same for every funnel that shows one of these media on a live page. */
 export const showEverywhere = (s: Context, media: readonly number[]): Promise<number> =>
   putOutAgain(s, "EXISTS (SELECT 1 FROM media m WHERE m.id IN (?) AND LOCATE(LEFT(m.stored, 24), r.pages))", [media])
+
+/** The same for every funnel that shows a kept section on a live page. */
+export const sectionEverywhere = (s: Context, section: number): Promise<number> =>
+  putOutAgain(s, "r.snapshot REGEXP ?", [`"kind":"kept","section":${section}[,}]`])
 
 /** The same for every funnel: what stands at the foot of every page has changed. */
 export const footEverywhere = (s: Context): Promise<number> => putOutAgain(s, "TRUE", [])

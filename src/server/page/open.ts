@@ -5,7 +5,7 @@ import { lessonPage } from "@/core/page/lesson"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Row } from "../db/row"
-import type { PageOf } from "./version"
+import { ownerOf, type PageOf } from "./version"
 
 /** Another window that has the page open. */
 export type AlsoOpen = { readonly who: string; readonly me: boolean; readonly since: Date }
@@ -30,12 +30,12 @@ export async function lookIn(
   const id = v.safeParse(windowId, window)
   const stored = await storedPage(s.db, of, revision)
   if (!id.success || s.actor.is !== "account" || stored === undefined) return null
-  const [column, owner] = "step" in of ? ["step_id", of.step] : ["lesson_id", of.lesson]
+  const [column, owner] = ownerOf(of)
   const seen = new Date()
   await s.db.write(
     `INSERT INTO page_open (window_id, ${column}, account_id, since, seen_at) VALUES (?, ?, ?, ?, ?)
      ON DUPLICATE KEY UPDATE since = IF(${column} <=> VALUES(${column}) AND account_id = VALUES(account_id), since, VALUES(since)),
-       step_id = VALUES(step_id), lesson_id = VALUES(lesson_id), account_id = VALUES(account_id), seen_at = VALUES(seen_at)`,
+       step_id = VALUES(step_id), lesson_id = VALUES(lesson_id), section_id = VALUES(section_id), account_id = VALUES(account_id), seen_at = VALUES(seen_at)`,
     [id.output, owner, s.actor.id, new Date(await s.clock.now()), seen],
   )
   const rows = await s.db.rows<{ who: string; account: number; since: Date }>(
@@ -47,23 +47,26 @@ export async function lookIn(
   return { others: rows.map((r) => ({ who: r.who, me: r.account === me, since: r.since })), now: stored }
 }
 
+const revisions = {
+  step_id: "SELECT revision FROM step WHERE id = ? AND page IS NOT NULL",
+  lesson_id: "SELECT page_revision AS revision FROM lesson WHERE id = ? AND state <> 'removed'",
+  section_id: "SELECT revision FROM kept_section WHERE id = ?",
+} as const
+
 /** The page, where it is of another revision; null: of this one; undefined: it is gone. */
 async function storedPage(db: Db, of: PageOf, known: number): Promise<OpenPage["now"] | undefined> {
-  const is = await db.row<{ revision: number }>(
-    "step" in of
-      ? "SELECT revision FROM step WHERE id = ? AND page IS NOT NULL"
-      : "SELECT page_revision AS revision FROM lesson WHERE id = ? AND state <> 'removed'",
-    ["step" in of ? of.step : of.lesson],
-  )
+  const [column, owner] = ownerOf(of)
+  const is = await db.row<{ revision: number }>(revisions[column], [owner])
   if (!is || is.revision === known) return is && null
-  if ("step" in of) {
-    const step = await db.row<{ revision: number; page: string }>("SELECT revision, page FROM step WHERE id = ?", [
-      of.step,
-    ])
-    return step && { revision: step.revision, page: readPage(JSON.parse(step.page)) }
+  if ("lesson" in of) {
+    const lesson = await db.row<Row<"lesson">>("SELECT * FROM lesson WHERE id = ?", [owner])
+    return lesson && { revision: lesson.page_revision, page: lessonPage(lesson) }
   }
-  const lesson = await db.row<Row<"lesson">>("SELECT * FROM lesson WHERE id = ?", [of.lesson])
-  return lesson && { revision: lesson.page_revision, page: lessonPage(lesson) }
+  const table = "step" in of ? "step" : "kept_section"
+  const row = await db.row<{ revision: number; page: string }>(`SELECT revision, page FROM ${table} WHERE id = ?`, [
+    owner,
+  ])
+  return row && { revision: row.revision, page: readPage(JSON.parse(row.page)) }
 }
 
 /** Windows that are long gone. */

@@ -1,4 +1,4 @@
-// Pages and lessons as they were: kept with each save, listed, named, read again, and thinned out with age.
+// Pages, lessons and kept sections as they were: kept with each save, listed, named, read again, and thinned out with age.
 import { isDeepStrictEqual } from "node:util"
 import * as v from "valibot"
 import { type Page, PageError, readPage } from "@/core/page/document"
@@ -9,7 +9,11 @@ import type { Db } from "../db/pool"
 import { gone, id, ok, type Refused, refusal, type Saved } from "../saved"
 
 /** Whose page it is. */
-export const pageOf = v.union([v.strictObject({ step: id }), v.strictObject({ lesson: id })])
+export const pageOf = v.union([
+  v.strictObject({ step: id }),
+  v.strictObject({ lesson: id }),
+  v.strictObject({ section: id }),
+])
 export type PageOf = v.InferOutput<typeof pageOf>
 
 export type Version = {
@@ -27,8 +31,11 @@ const longest = 180_000
 /** As many are listed. */
 const most = 200
 
-const whose = (of: PageOf): readonly [string, number] =>
-  "step" in of ? ["step_id", of.step] : ["lesson_id", of.lesson]
+/** By which column a table says whose page it is, and its number. */
+export function ownerOf(of: PageOf): readonly [column: "step_id" | "lesson_id" | "section_id", id: number] {
+  if ("step" in of) return ["step_id", of.step]
+  return "lesson" in of ? ["lesson_id", of.lesson] : ["section_id", of.section]
+}
 
 /** Keeps what a page is from now on, and before its first change what it was. Within the transaction that saves it. */
 export async function keepVersion(
@@ -37,7 +44,7 @@ export async function keepVersion(
   { before, after, at, actor }: { before: Page; after: Page; at: number; actor: Actor },
 ): Promise<void> {
   if (isDeepStrictEqual(before, after)) return
-  const [column, owner] = whose(of)
+  const [column, owner] = ownerOf(of)
   const last = await tx.row<{ id: number; began_at: Date; at: Date; name: string | null; actor: string | null }>(
     `SELECT id, began_at, at, name, actor FROM page_version WHERE ${column} = ? ORDER BY id DESC LIMIT 1`,
     [owner],
@@ -45,7 +52,7 @@ export async function keepVersion(
   const who = actorText(actor)
   const write = (page: Page, actor: string | null) =>
     tx.insert("page_version", {
-      ...("step" in of ? { step_id: of.step } : { lesson_id: of.lesson }),
+      [column]: owner,
       began_at: new Date(at),
       at: new Date(at),
       actor,
@@ -63,7 +70,7 @@ export async function keepVersion(
 
 /** The latest first; at most 200. */
 export function versionsOf(db: Db, of: PageOf): Promise<Version[]> {
-  const [column, owner] = whose(of)
+  const [column, owner] = ownerOf(of)
   return db.rows<Version>(
     `SELECT p.id, p.at, p.name, a.name AS who FROM page_version p LEFT JOIN account a ON p.actor = CONCAT('account:', a.id) WHERE p.${column} = ? ORDER BY p.id DESC LIMIT ${most}`,
     [owner],
@@ -72,7 +79,7 @@ export function versionsOf(db: Db, of: PageOf): Promise<Version[]> {
 
 /** A page as it was in a version. */
 export async function readVersion(db: Db, of: PageOf, id: number): Promise<{ readonly page: Page } | Refused> {
-  const [column, owner] = whose(of)
+  const [column, owner] = ownerOf(of)
   const row = await db.row<{ page: string }>(`SELECT page FROM page_version WHERE id = ? AND ${column} = ?`, [
     id,
     owner,
@@ -100,7 +107,7 @@ export async function versionBefore(
   before: number | null,
   now: Page,
 ): Promise<{ readonly id: number; readonly page: Page } | Refused | null> {
-  const [column, owner] = whose(of)
+  const [column, owner] = ownerOf(of)
   const rows = await db.rows<{ id: number; page: string }>(
     `SELECT id, page FROM page_version WHERE ${column} = ? AND id < ? ORDER BY id DESC LIMIT 2`,
     [owner, before ?? 4_294_967_295],
@@ -119,7 +126,7 @@ const named = v.pipe(v.string(), v.trim(), v.maxLength(80))
 export async function nameVersion(s: Pick<Context, "db">, of: PageOf, id: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(named, typed)
   if (!read.success) return refusal(read.issues)
-  const [column, owner] = whose(of)
+  const [column, owner] = ownerOf(of)
   const { affected } = await s.db.write(`UPDATE page_version SET name = ? WHERE id = ? AND ${column} = ?`, [
     read.output || null,
     id,
@@ -142,9 +149,9 @@ export async function thinVersions(s: Context): Promise<number> {
   for (const [days, seconds] of kept) {
     const { affected } = await s.db.write(
       `DELETE p FROM page_version p JOIN (
-         SELECT step_id, lesson_id, FLOOR(UNIX_TIMESTAMP(at) / ?) AS slot, MAX(id) AS last FROM page_version
-         WHERE name IS NULL AND at < ? GROUP BY 1, 2, 3 HAVING COUNT(*) > 1) k
-       ON p.step_id <=> k.step_id AND p.lesson_id <=> k.lesson_id AND FLOOR(UNIX_TIMESTAMP(p.at) / ?) = k.slot AND p.id < k.last
+         SELECT step_id, lesson_id, section_id, FLOOR(UNIX_TIMESTAMP(at) / ?) AS slot, MAX(id) AS last FROM page_version
+         WHERE name IS NULL AND at < ? GROUP BY 1, 2, 3, 4 HAVING COUNT(*) > 1) k
+       ON p.step_id <=> k.step_id AND p.lesson_id <=> k.lesson_id AND p.section_id <=> k.section_id AND FLOOR(UNIX_TIMESTAMP(p.at) / ?) = k.slot AND p.id < k.last
        WHERE p.name IS NULL AND p.at < ?`,
       [seconds, new Date(now - days * 86_400_000), seconds, new Date(now - days * 86_400_000)],
     )

@@ -6,6 +6,7 @@ const places = {
     "Funnels",
     { name: "Funnels", href: "/studio/funnels", only: true },
     { name: "Tracked links", href: "/studio/funnels/links" },
+    { name: "Kept sections", href: "/studio/funnels/sections" },
   ],
   numbers: [
     "Numbers",

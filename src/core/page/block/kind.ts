@@ -72,6 +72,8 @@ type Facts<B> = {
   readonly inLessons?: true
   /** What it is where everything is there to be taken away: a file, or something that goes with files. */
   readonly amongFiles?: "file" | "beside"
+  /** It stands for a section that is kept, which holds none itself. */
+  readonly isKept?: true
   html(out: Writer, block: B, at: BlockAt): void
   /** Its place in a first screen, where it has one: its title, among its words, what is shown beside them, or the form. */
   readonly inFirst?: "title" | "words" | "show" | "form"
@@ -132,7 +134,12 @@ export const shownTo = {
   on: v.optional(v.picklist(["phone", "desktop"])),
   seenBy: v.optional(v.object({ segment: reference, are: v.boolean() })),
 }
-export type ShownTo = { on?: "phone" | "desktop" | undefined; seenBy?: SeenBy | undefined }
+export type ShownTo = {
+  on?: "phone" | "desktop" | undefined
+  seenBy?: SeenBy | undefined
+  /** The kept section that it comes from, by its block on a page that is being written out. It is never kept. */
+  within?: string
+}
 
 /** Where a button leads: out by an outcome, to the form on its own page, or to a step. */
 export type ButtonTarget = { to: "outcome"; outcome: string } | { to: "form" } | { to: "step"; step: number }

@@ -24,6 +24,7 @@ import { form } from "./form"
 import { gallery } from "./gallery"
 import { guarantee } from "./guarantee"
 import { headline } from "./headline"
+import { kept } from "./kept"
 import { type BlockAt, type BlockModule, type ShownTo, shownTo } from "./kind"
 import { lessons } from "./lessons"
 import { numbered } from "./numbered"
@@ -80,6 +81,7 @@ const leaves = {
   figures,
   gallery,
   guarantee,
+  kept,
   numbered,
   outcomes,
   questions,
@@ -155,10 +157,12 @@ function writeShown(out: Writer, b: Block, at: WrittenAt): void {
   // The editor finds a block by this id when somebody clicks on it; a visitor's page does not need it.
   const editing = at.context.release === 0
   const on = b.on && html` data-on="${b.on}"`
-  const mark = html`${editing && html` data-block="${b.id}"`}${on}`
+  const mark = html`${editing && html` data-block="${b.within ?? b.id}"`}${on}`
   const held = "blocks" in b ? b.blocks : null
-  const says = (path: string) => html`${editing && html` data-says="${b.id} ${path}"`}`
-  const rich = (path: string) => html`${editing && html` data-rich="${b.id} ${path}"`}`
+  // What comes from a kept section is written there.
+  const here = editing && !b.within
+  const says = (path: string) => html`${here && html` data-says="${b.id} ${path}"`}`
+  const rich = (path: string) => html`${here && html` data-rich="${b.id} ${path}"`}`
   const write = (to: Writer) => blockKinds[b.kind].html(to, b, { ...at, mark, editing, says, rich })
   if (on) {
     const own = new Writer()

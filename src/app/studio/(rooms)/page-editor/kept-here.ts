@@ -5,7 +5,8 @@ import type { PageOf } from "@/server/page/version"
 /** The page as it was typed, and as it was when last heard of. */
 export type KeptHere = { readonly base: Page; readonly page: Page }
 
-const nameOf = (of: PageOf) => ("step" in of ? `typed:step:${of.step}:` : `typed:lesson:${of.lesson}:`)
+const nameOf = (of: PageOf) => `typed:${Object.entries(of).flat().join(":")}:`
+
 /** What a window of a browser is known by, as long as it is open. */
 export function thisWindow(): string {
   window.name ||= crypto.randomUUID()

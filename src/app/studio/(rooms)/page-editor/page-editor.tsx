@@ -2,13 +2,14 @@
 
 import type { Editor } from "@tiptap/core"
 import { useRouter } from "next/navigation"
-import { useCallback, useMemo, useRef, useState } from "react"
+import { type ReactNode, useCallback, useMemo, useRef, useState } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
 import { hasPage, offerOf } from "@/core/funnel/step/list"
 import type { Look } from "@/core/look/look"
 import { blockKinds } from "@/core/page/block/list"
 import { allBlocks, type Block, type BlockKind, type Page, type PageForm } from "@/core/page/document"
 import { changeBlock, freeId, insertAfter, newBlock, pointBelow, sayInBlock, withoutPoint } from "@/core/page/edit"
+import { keptBlocks } from "@/core/page/kept"
 import type { Field } from "@/core/person/field"
 import type { PageSaved } from "@/server/page/save"
 import type { PageOf } from "@/server/page/version"
@@ -16,12 +17,13 @@ import { Button } from "@/ui/button"
 import { KeysDialog } from "@/ui/keys-dialog"
 import type { ActionAnswer } from "@/ui/use-action"
 import { versionBeforeAction } from "./actions"
-import { AddBlock } from "./add-block"
+import { type Addable, AddBlock } from "./add-block"
 import { Bar, type Neighbour } from "./bar"
 import { BlockSettings } from "./block/list"
 import type { EditorFile, EditorPicture, EditorVideo } from "./block/settings"
 import { Edge } from "./edge"
 import { FootButton, FootLine } from "./foot-line"
+import { KeepSection } from "./keep-section"
 import { type FoundAt, PageSettings } from "./page-settings"
 import { RichBar } from "./rich-bar"
 import { Sheet } from "./sheet"
@@ -32,6 +34,8 @@ import { editorKeys, useKeys } from "./use-keys"
 import { usePage } from "./use-page"
 import { useParts } from "./use-parts"
 import { Versions } from "./versions"
+
+export type KeptSectionHere = { readonly id: number; readonly name: string; readonly blocks: readonly Block[] }
 
 export type PageEditorProps = {
   readonly page: Page
@@ -64,7 +68,11 @@ export type PageEditorProps = {
   readonly segments?: readonly { readonly id: number; readonly name: string }[]
   /** The step that it is a page of; null for a lesson. */
   readonly of: { readonly funnel: Funnel; readonly step: Step } | null
+  /** What is kept for use on several pages, with what pages show of it. */
+  readonly sections?: readonly KeptSectionHere[]
   readonly firstBlock: string | null
+  /** What stands in the bar besides. */
+  readonly also?: ReactNode
   /** The whole document of the page as it will stand. */
   draw(page: Page, pictures: readonly EditorPicture[], videos: readonly EditorVideo[]): string
   save(revision: number, page: Page, base: Page): Promise<PageSaved>
@@ -97,7 +105,9 @@ export function PageEditor({
   fields = [],
   segments = [],
   of,
+  sections = [],
   firstBlock,
+  also = null,
   draw: drawn,
   save: store,
   wearAlike,
@@ -127,6 +137,7 @@ export function PageEditor({
   const [written, setWritten] = useState<Editor | null>(null)
   const holding = useRef(false)
   const [adding, setAdding] = useState(false)
+  const [keeping, setKeeping] = useState(false)
   const [keys, setKeys] = useState(false)
   const [pictures, setPictures] = useState(givenPictures)
   const [files, setFiles] = useState(givenFiles)
@@ -234,8 +245,24 @@ export function PageEditor({
     const gaps = Object.entries(known).filter(([key]) => key in fresh && fresh[key as keyof Block] === null)
     return { ...fresh, ...Object.fromEntries(gaps) } as Block
   }
-  const add = (kind: BlockKind) => {
-    const made = newHere(kind, freeId(page))
+  /** What is in the kept section that is chosen; null: none is. */
+  const held = (block && "section" in block && sections.find((x) => x.id === block.section)?.blocks) || null
+  const canKeep =
+    kinds.some((k) => blockKinds[k].isKept) && [...allBlocks(parts.chosen)].every((b) => keptBlocks.includes(b.kind))
+  const addable: Addable[] = [
+    ...kinds.flatMap((kind) =>
+      sections.length && blockKinds[kind].isKept
+        ? []
+        : { key: kind, name: blockKinds[kind].name, make: (id: string) => newHere(kind, id) },
+    ),
+    ...sections.map((x) => ({
+      key: `kept ${x.id}`,
+      name: `Kept: ${x.name}`,
+      make: (id: string): Block => ({ id, kind: "kept", section: x.id }),
+    })),
+  ]
+  const add = (chosen: Addable) => {
+    const made = chosen.make(freeId(page))
     setAdding(false)
     change(insertAfter(page, parts.below, made))
     choose(made.id)
@@ -262,6 +289,10 @@ export function PageEditor({
         <Button aria-pressed={looksBack} onClick={() => setLooksBack(!looksBack)}>
           Versions
         </Button>
+        {parts.chosen.length > 1 && canKeep ? (
+          <Button onClick={() => setKeeping(true)}>Keep for other pages</Button>
+        ) : null}
+        {also}
         {found && wearAlike ? (
           <Button aria-expanded={sheet === "page"} onClick={() => setSheet(sheet === "page" ? null : "page")}>
             Page
@@ -331,6 +362,7 @@ export function PageEditor({
                 teachers={teachers}
                 fields={fields}
                 segments={segments}
+                sections={sections}
                 onVideo={(v) => setVideos([v, ...videos])}
                 onPicture={(p) => setPictures([p, ...pictures])}
                 onChange={(c: Partial<Block>, run) => change(changeBlock(page, block.id, c), `${block.id}:${run}`)}
@@ -345,6 +377,11 @@ export function PageEditor({
                 <Button onClick={parts.duplicate} title="Ctrl D">
                   Duplicate
                 </Button>
+                {held ? (
+                  <Button onClick={() => parts.replace(held)}>Loosen it here</Button>
+                ) : canKeep ? (
+                  <Button onClick={() => setKeeping(true)}>Keep for other pages</Button>
+                ) : null}
                 <Button look="danger" onClick={remove} title="Delete">
                   Remove
                 </Button>
@@ -402,11 +439,11 @@ export function PageEditor({
         open={adding}
         onOpenChange={setAdding}
         below={parts.chosen.length ? parts.name : null}
-        kinds={kinds}
-        made={newHere}
+        all={addable}
         draw={(made) => drawn({ ...page, blocks: [made] }, pictures, playing)}
         onAdd={add}
       />
+      <KeepSection blocks={parts.chosen} open={keeping} onOpenChange={setKeeping} onKept={parts.keep} />
       <KeysDialog keys={editorKeys} open={keys} onOpenChange={setKeys} />
     </div>
   )

@@ -34,6 +34,12 @@ export function useParts(page: Page, change: (page: Page) => void, say: (says: s
     const at = order.findIndex((b) => b.id === which[0]!.id) + 1
     say(`${which.length === 1 ? blockKinds[which[0]!.kind].name : `${which.length} parts`}: ${at} of ${order.length}`)
   }
+  /** Puts blocks in the place of what is chosen. */
+  const replace = (given: readonly Block[]) => {
+    const made = withFreeIds(page, given)
+    change(removeAll(insertAllAfter(page, chosen[0]?.id ?? null, made), ids))
+    setIds(made.map((b) => b.id))
+  }
   return {
     /** In reading order. */
     chosen,
@@ -69,6 +75,12 @@ export function useParts(page: Page, change: (page: Page) => void, say: (says: s
       change(removeAll(page, ids))
       setIds(next ? [next.id] : [])
       say(`${name} removed.`)
+    },
+    replace,
+    /** What is chosen is a kept section from now on. */
+    keep(section: number) {
+      replace([{ id: "kept", kind: "kept", section }])
+      say(`${name}: kept for other pages.`)
     },
     /** Puts blocks below what is chosen; `also`: what is said besides. */
     put(given: readonly Block[], also: readonly string[] = []) {

@@ -23,6 +23,7 @@ import { Form } from "./form"
 import { Gallery } from "./gallery"
 import { Guarantee } from "./guarantee"
 import { Headline } from "./headline"
+import { Kept } from "./kept"
 import { Lessons } from "./lessons"
 import { Numbered } from "./numbered"
 import { Outcomes } from "./outcomes"
@@ -82,6 +83,7 @@ const settings: { readonly [K in BlockKind]: SettingsOf<K> } = {
   figures: Figures,
   gallery: Gallery,
   guarantee: Guarantee,
+  kept: Kept,
   numbered: Numbered,
   outcomes: Outcomes,
   questions: Questions,

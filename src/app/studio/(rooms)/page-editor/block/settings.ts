@@ -38,6 +38,8 @@ export type SettingsProps<K extends BlockKind> = {
   readonly fields: readonly Field[]
   /** Whom a block can be for. */
   readonly segments: readonly { readonly id: number; readonly name: string }[]
+  /** Sections that are kept for use on several pages. */
+  readonly sections: readonly { readonly id: number; readonly name: string }[]
   readonly onPicture: (picture: EditorPicture) => void
   readonly onFile: (file: EditorFile) => void
   readonly onVideo: (video: EditorVideo) => void

@@ -5,12 +5,13 @@ import { escapeHtml } from "@/core/html"
 import type { Look } from "@/core/look/look"
 import { blockKinds, lessonBlocks } from "@/core/page/block/list"
 import { allBlocks, type Page } from "@/core/page/document"
+import { fillKept } from "@/core/page/kept"
 import { writeLesson } from "@/core/page/lesson"
 import type { OfferCard } from "@/core/page/selling"
 import { styleSheet } from "@/core/page/style"
 import type { Neighbour } from "../../../page-editor/bar"
 import type { EditorFile, EditorPicture, EditorVideo } from "../../../page-editor/block/settings"
-import { PageEditor } from "../../../page-editor/page-editor"
+import { type KeptSectionHere, PageEditor } from "../../../page-editor/page-editor"
 import { saveLessonPageAction } from "../../actions"
 
 type Props = {
@@ -27,6 +28,7 @@ type Props = {
   readonly pictures: readonly EditorPicture[]
   readonly videos: readonly EditorVideo[]
   readonly files: readonly EditorFile[]
+  readonly sections: readonly KeptSectionHere[]
   readonly firstBlock: string | null
   readonly offers: readonly OfferCard[]
 }
@@ -36,9 +38,10 @@ const partCss =
   ".part{border:1px solid #8886;border-radius:8px;padding:.9rem 1rem;margin:0 0 1.25rem}.part b{display:block;font-size:.85rem;opacity:.75}"
 
 /** The page of a lesson, beside the lessons before and after it. */
-export function LessonPageEditor({ lesson, title, course, home, look, ...rest }: Props) {
+export function LessonPageEditor({ lesson, title, course, home, look, sections, ...rest }: Props) {
   const draw = useCallback(
-    (page: Page, pictures: readonly EditorPicture[], videos: readonly EditorVideo[]) => {
+    (written: Page, pictures: readonly EditorPicture[], videos: readonly EditorVideo[]) => {
+      const page = fillKept(written, new Map(sections.map((x) => [x.id, x.blocks])))
       const blocks = new Map([...allBlocks(page.blocks)].map((b) => [b.id, b]))
       const pieces = writeLesson(page, {
         pictures: new Map(pictures.map((p) => [p.id, p])),
@@ -50,13 +53,13 @@ export function LessonPageEditor({ lesson, title, course, home, look, ...rest }:
         if (typeof p === "string" || !b) return typeof p === "string" ? p : ""
         const video = "media" in b ? videos.find((x) => x.id === b.media) : undefined
         if (video)
-          return `<video data-block="${b.id}" src="${escapeHtml(video.url)}" controls preload="metadata"></video>`
+          return `<video data-block="${b.within ?? b.id}" src="${escapeHtml(video.url)}" controls preload="metadata"></video>`
         const { name, line } = blockKinds[b.kind]
-        return `<div class="part" data-block="${b.id}"><b>${escapeHtml(name)}</b>${escapeHtml(line(b))}</div>`
+        return `<div class="part" data-block="${b.within ?? b.id}"><b>${escapeHtml(name)}</b>${escapeHtml(line(b))}</div>`
       })
       return `<!doctype html><html lang="en"><head><style>${styleSheet(look)}${partCss}</style></head><body><main><h1 dir="auto">${escapeHtml(title)}</h1>${body.join("")}</main></body></html>`
     },
-    [title, look],
+    [title, look, sections],
   )
   const save = useCallback(
     (known: number, page: Page, base: Page) => saveLessonPageAction(lesson, known, page, base),
@@ -74,6 +77,7 @@ export function LessonPageEditor({ lesson, title, course, home, look, ...rest }:
       of={null}
       draw={draw}
       save={save}
+      sections={sections}
       {...rest}
     />
   )

@@ -7,6 +7,7 @@ import { readOutline } from "@/server/course/outline"
 import { mediaNames } from "@/server/media/media-view"
 import type { MediaKind } from "@/server/media/store"
 import { offerCards } from "@/server/offer/shown"
+import { keptHere } from "@/server/page/kept"
 import { schoolLook } from "@/server/school-view"
 import { idOf } from "../../../asked"
 import { LessonPageEditor } from "./editor"
@@ -51,6 +52,7 @@ export default async function LessonPagePage({
       videos={of("video")}
       files={of("file")}
       offers={Object.values(await offerCards(s))}
+      sections={await keptHere(s.db)}
       firstBlock={(await searchParams).block ?? null}
     />
   )

@@ -9,7 +9,7 @@ import { fillPage } from "@/core/page/compile"
 import type { Page } from "@/core/page/document"
 import { locale } from "@/core/words/locale"
 import type { EditorFile, EditorPicture, EditorVideo } from "../../../../page-editor/block/settings"
-import { PageEditor } from "../../../../page-editor/page-editor"
+import { type KeptSectionHere, PageEditor } from "../../../../page-editor/page-editor"
 import { savePageAction, wearAlikeAction } from "../../../actions"
 
 type Props = {
@@ -27,6 +27,7 @@ type Props = {
   readonly files: readonly EditorFile[]
   readonly strip: readonly { id: number; name: string; n: number }[]
   readonly at: number
+  readonly sections: readonly KeptSectionHere[]
   readonly firstBlock: string | null
 }
 
@@ -44,6 +45,7 @@ export function StepEditor({
   files,
   strip,
   at,
+  sections,
   firstBlock,
 }: Props) {
   const draw = useCallback(
@@ -85,6 +87,7 @@ export function StepEditor({
       teachers={[...(context.teachers ?? [])].map(([id, t]) => ({ id, name: t.name }))}
       fields={context.fields ?? []}
       of={{ funnel, step }}
+      sections={sections}
       firstBlock={firstBlock}
       draw={draw}
       save={save}

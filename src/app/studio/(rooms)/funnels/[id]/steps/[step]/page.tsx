@@ -8,6 +8,7 @@ import { previewContext } from "@/server/funnel/release"
 import { readRiver } from "@/server/funnel/rollup"
 import { mediaNames } from "@/server/media/media-view"
 import type { MediaKind } from "@/server/media/store"
+import { keptHere } from "@/server/page/kept"
 import { segmentNames } from "@/server/person/segment-view"
 import { idOf } from "../../../../asked"
 import { StepEditor } from "./editor"
@@ -46,7 +47,8 @@ export default async function EditorPage({ params, searchParams }: Params) {
       files={of("file")}
       strip={pages.map((x) => ({ id: x.id, name: x.name, n: count(x.id) }))}
       at={at}
-      firstBlock={(await searchParams).block ?? null}
+      sections={await keptHere(s.db)}
+      firstBlock={(await searchParams).block?.split("-")[0] ?? null}
     />
   )
 }
