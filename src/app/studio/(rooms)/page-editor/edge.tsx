@@ -208,7 +208,7 @@ function PartTab({
       className={`absolute flex h-6 cursor-grab touch-none items-center justify-center rounded-md text-fine whitespace-nowrap tabular-nums ${chosen ? "z-10 w-[50px] bg-amber-wash font-semibold text-amber-text ring-1 ring-amber" : "w-8 border border-line bg-card text-soft hover:border-soft hover:text-ink"}`}
       style={chosen ? { ...style, left: 3 } : style}
     >
-      {chosen ? says : says.split(" ")[0]}
+      {says.split(" ")[0]}
     </button>
   )
 }

@@ -289,9 +289,6 @@ export function PageEditor({
         <Button aria-pressed={looksBack} onClick={() => setLooksBack(!looksBack)}>
           Versions
         </Button>
-        {parts.chosen.length > 1 && canKeep ? (
-          <Button onClick={() => setKeeping(true)}>Keep for other pages</Button>
-        ) : null}
         {also}
         {found && wearAlike ? (
           <Button aria-expanded={sheet === "page"} onClick={() => setSheet(sheet === "page" ? null : "page")}>
@@ -315,7 +312,8 @@ export function PageEditor({
           last={parts.last}
           onChoose={(part, how) => {
             choose(part, how)
-            setSheet(null)
+            // What can be done with several stands nowhere else.
+            setSheet(how === "alone" ? null : "part")
           }}
           onOpen={(part) => (part === block?.id && sheet === "part" ? setSheet(null) : open(part))}
           onMove={parts.moveTo}
@@ -339,35 +337,38 @@ export function PageEditor({
           {written && block ? (
             <RichBar editor={written} frame={frame} block={block.id} links={links} holding={holding} />
           ) : null}
-          {sheet === "part" && block ? (
+          {sheet === "part" && parts.last && parts.chosen.length ? (
             <Sheet
               frame={frame}
-              of={block.id}
-              title={blockKinds[block.kind].name}
+              of={parts.last}
+              title={parts.name}
+              focus={block !== null}
               onClose={() => {
                 setSheet(null)
                 atEdge()
               }}
             >
-              <BlockSettings
-                key={`${block.id}:${turn}`}
-                block={block}
-                of={of}
-                pictures={pictures}
-                courses={courses}
-                videos={videos}
-                files={files}
-                onFile={(f) => setFiles([f, ...files])}
-                offers={offers}
-                teachers={teachers}
-                fields={fields}
-                segments={segments}
-                sections={sections}
-                onVideo={(v) => setVideos([v, ...videos])}
-                onPicture={(p) => setPictures([p, ...pictures])}
-                onChange={(c: Partial<Block>, run) => change(changeBlock(page, block.id, c), `${block.id}:${run}`)}
-              />
-              <div className="mt-4 flex flex-wrap gap-2 border-t border-line pt-3">
+              {block ? (
+                <BlockSettings
+                  key={`${block.id}:${turn}`}
+                  block={block}
+                  of={of}
+                  pictures={pictures}
+                  courses={courses}
+                  videos={videos}
+                  files={files}
+                  onFile={(f) => setFiles([f, ...files])}
+                  offers={offers}
+                  teachers={teachers}
+                  fields={fields}
+                  segments={segments}
+                  sections={sections}
+                  onVideo={(v) => setVideos([v, ...videos])}
+                  onPicture={(p) => setPictures([p, ...pictures])}
+                  onChange={(c: Partial<Block>, run) => change(changeBlock(page, block.id, c), `${block.id}:${run}`)}
+                />
+              ) : null}
+              <div className={`flex flex-wrap gap-2 ${block ? "mt-4 border-t border-line pt-3" : ""}`}>
                 <Button onClick={() => parts.move("up")} title="Alt ↑">
                   Move up
                 </Button>
@@ -443,7 +444,15 @@ export function PageEditor({
         draw={(made) => drawn({ ...page, blocks: [made] }, pictures, playing)}
         onAdd={add}
       />
-      <KeepSection blocks={parts.chosen} open={keeping} onOpenChange={setKeeping} onKept={parts.keep} />
+      <KeepSection
+        blocks={parts.chosen}
+        open={keeping}
+        onOpenChange={setKeeping}
+        onKept={(section) => {
+          parts.keep(section)
+          setSheet("part")
+        }}
+      />
       <KeysDialog keys={editorKeys} open={keys} onOpenChange={setKeys} />
     </div>
   )

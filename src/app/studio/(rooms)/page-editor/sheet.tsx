@@ -10,12 +10,15 @@ export function Sheet({
   frame,
   of,
   title,
+  focus = true,
   onClose,
   children,
 }: {
   frame: RefObject<HTMLIFrameElement | null>
   of: string | null
   title: string
+  /** Whether the keys go to it. */
+  focus?: boolean
   onClose: () => void
   children: ReactNode
 }) {
@@ -23,7 +26,9 @@ export function Sheet({
   const top = (of && stands.get(of)?.top) || 0
   const sheet = useRef<HTMLElement>(null)
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is opened anew on another part
-  useEffect(() => sheet.current?.focus(), [of])
+  useEffect(() => {
+    if (focus) sheet.current?.focus()
+  }, [of])
   return (
     <div className="pointer-events-none absolute inset-y-3 z-10 flex flex-col" style={{ width, right: 20 }}>
       <div style={{ flex: `0 1000 ${Math.max(0, top - 12)}px` }} />
