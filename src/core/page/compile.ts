@@ -58,6 +58,8 @@ export type BlockContext = {
   /** The school's fields, where a form can stand. */
   readonly fields?: readonly Field[]
   readonly kept?: KeptSections
+  /** Where links lead that name something of the school ("course:3"), steps excepted. */
+  readonly addresses?: ReadonlyMap<string, string>
 }
 
 /** The HTML with its slots filled; values are escaped here. `within`: the segments in which whoever looks is. */

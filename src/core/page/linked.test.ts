@@ -6,7 +6,12 @@ import { deadLinks, isOurLink, linked, linkRefs } from "./linked"
 
 const at = {
   address: (to: unknown) => ((to as { step: number }).step === 12 ? "/first?a&b" : null),
-  courses: [{ id: 3, slug: "salt" }] as never,
+  context: {
+    addresses: new Map([
+      ["course:3", "/learn/salt"],
+      ["file:9", "/media/a.pdf"],
+    ]),
+  } as never,
 }
 
 describe("links to things of the school", () => {
@@ -22,6 +27,8 @@ describe("links to things of the school", () => {
       { to: "step", id: 12, use: "links to it" },
       { to: "course", id: 3, use: "links to it" },
     ])
+    expect(linkRefs(`<a href="file:9">x</a>`)).toEqual([{ to: "media", id: 9, use: "links to it" }])
+    expect(linked(`<a href="file:9">x</a>`, at)).toBe(`<a href="/media/a.pdf">x</a>`)
   })
   it("that lead to no step are found, each text once", () => {
     const check = { step: { id: 1, name: "First" }, address: at.address } as unknown as CheckAt
@@ -44,7 +51,8 @@ describe("links to things of the school", () => {
       "STEP:12",
       "course:-1",
       "course:1234567890",
-      "offer:3",
+      "offer:03",
+      "call:3",
       "javascript:alert(1)",
     ]) {
       expect(isOurLink(href)).toBe(false)

@@ -1,27 +1,32 @@
-// Links in rich text that lead to something of the school: kept by what that is ("step:12", "course:3"), and given its address when the page is
+// Links in rich text that lead to something of the school: kept by what that is ("step:12", "lesson:3"), and given its address when the page is
 // written, so that none is copied by hand or left behind when something is renamed.
 import { type Finding, found } from "../finding"
 import { escapeHtml } from "../html"
 import { type Ref, refTo } from "../reference"
 import type { BlockAt, CheckAt } from "./block/kind"
 
-const link = /href="(step|course):([1-9]\d{0,8})"/g
+/** What a link can lead to by its number. */
+export const things = ["step", "course", "lesson", "offer", "webinar", "file"] as const
+type Thing = (typeof things)[number]
+const link = new RegExp(`href="(${things.join("|")}):([1-9]\\d{0,8})"`, "g")
+const whole = new RegExp(`^(${things.join("|")}):[1-9]\\d{0,8}$`)
+const begun = new RegExp(`^(${things.join("|")}):`, "i")
 
-/** Whether an address of a link is one of these. */
-export const isOurLink = (href: string) => /^(step|course):[1-9]\d{0,8}$/.test(href)
+/** Whether an address of a link is one of these; `looksOurs`: whether it looks like one, be it right or not. */
+export const isOurLink = (href: string) => whole.test(href)
+export const looksOurs = (href: string) => begun.test(href)
 
 export const linkRefs = (html: string): Ref[] =>
-  [...html.matchAll(link)].flatMap(([, to, id]) => refTo(to as "step" | "course", Number(id), "links to it"))
+  [...html.matchAll(link)].flatMap(([, to, id]) =>
+    refTo(to === "file" ? "media" : (to as Exclude<Thing, "file">), Number(id), "links to it"),
+  )
 
 /** The same with addresses; what leads nowhere leads to the page itself. */
-export function linked(html: string, at: Pick<BlockAt, "address" | "courses">): string {
-  return html.replace(link, (_, to: string, id: string) => `href="${escapeHtml(addressOf(to, Number(id), at) ?? "#")}"`)
-}
-
-function addressOf(to: string, id: number, at: Pick<BlockAt, "address" | "courses">): string | null {
-  if (to === "step") return at.address({ to: "step", step: id })
-  const course = at.courses.find((c) => c.id === id)
-  return course ? `/learn/${course.slug}` : null
+export function linked(html: string, { address, context }: Pick<BlockAt, "address" | "context">): string {
+  return html.replace(link, (_, to: Thing, id: string) => {
+    const found = to === "step" ? address({ to: "step", step: Number(id) }) : context.addresses?.get(`${to}:${id}`)
+    return `href="${escapeHtml(found ?? "#")}"`
+  })
 }
 
 /** Links to steps that are gone. */

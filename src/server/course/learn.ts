@@ -5,11 +5,13 @@ import { type DoneBy, doneByOf } from "@/core/course/done"
 import { type AdmissionTo, type Asking, type LessonProgress, type MayOpen, mayOpen } from "@/core/course/may-open"
 import { lessonOf } from "@/core/course/plan"
 import { afterJoining, openingWords } from "@/core/course/words"
+import { refsOfPage } from "@/core/page/block/list"
 import type { Page } from "@/core/page/document"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Row } from "../db/row"
 import { shownLesson } from "../page/kept"
+import { addressesOf } from "../page/links"
 import { type Admitted, admittedAs } from "../person/session"
 import { schoolRow } from "../school-view"
 import type { CourseState, LessonRow } from "./course"
@@ -244,7 +246,8 @@ export async function lessonSeenAs(db: Db, course: LearnCourse, lesson: LearnLes
   const row = lesson.may.open ? await openForLearner(db, lesson.id) : undefined
   if (!row) return undefined
   const page = await shownLesson(db, row)
-  return { course, lesson, row, page, media: await mediaOf(db, page), doneBy: row.done_by }
+  const addresses = await addressesOf(db, refsOfPage(page))
+  return { course, lesson, row, page, addresses, media: await mediaOf(db, page), doneBy: row.done_by }
 }
 
 /** The course, or undefined where it isn't theirs. */
@@ -258,6 +261,8 @@ export type OpenLesson = {
   readonly lesson: LearnLesson
   readonly row: LessonRow
   readonly page: Page
+  /** Where its links lead that name something of the school. */
+  readonly addresses: ReadonlyMap<string, string>
   readonly media: ReadonlyMap<number, LessonMedia>
   readonly doneBy: DoneBy
 }

@@ -1,6 +1,6 @@
 // The page of a lesson as stored, and what it needs to be shown.
 import { isDeepStrictEqual } from "node:util"
-import { blockKinds, refsOfBlock } from "@/core/page/block/list"
+import { blockKinds, refsOfPage } from "@/core/page/block/list"
 import { allBlocks, type Page } from "@/core/page/document"
 import { keptOn } from "@/core/page/kept"
 import { isOnlyFiles, lessonPage } from "@/core/page/lesson"
@@ -48,7 +48,7 @@ export async function saveLessonPage(
 
 /** Writes what a lesson's page refers to, how long what it plays is, and whether it is only files. */
 export async function referPage(tx: Db, lesson: number, page: Page): Promise<void> {
-  const refs = [...allBlocks(page.blocks)].flatMap(refsOfBlock)
+  const refs = refsOfPage(page)
   await writeReferences(
     tx,
     { lesson },
@@ -73,13 +73,20 @@ export type LessonMedia = {
 
 /** The media that a page names, by number. */
 export async function mediaOf(db: Db, page: Page): Promise<Map<number, LessonMedia>> {
-  const ids = [...allBlocks(page.blocks)].flatMap(refsOfBlock).flatMap((r) => (r.to === "media" ? [r.id] : []))
+  const ids = refsOfPage(page).flatMap((r) => (r.to === "media" ? [r.id] : []))
   const rows = await db.rows<Omit<LessonMedia, "picture"> & PictureRow & { stored: string }>(
     `SELECT m.id, m.kind, m.type, m.name, m.size, ${pictureColumns} FROM media m WHERE m.id IN (?)`,
     [[0, ...ids]],
   )
   return new Map(rows.map((m) => [m.id, { ...m, picture: m.kind === "picture" ? pictureOf(m) : null }]))
 }
+
+/** Where the links of a lesson lead for whoever may open it; `fileAt`: where a file is fetched. */
+export const addressesFor = (
+  { addresses, media }: { addresses: ReadonlyMap<string, string>; media: ReadonlyMap<number, LessonMedia> },
+  fileAt: (m: LessonMedia) => string,
+): ReadonlyMap<string, string> =>
+  new Map([...addresses, ...[...media].map(([id, m]) => [`file:${id}`, fileAt(m)] as const)])
 
 /** The pictures among them. */
 export const picturesAmong = (media: ReadonlyMap<number, LessonMedia>): Map<number, Picture> =>

@@ -1,8 +1,10 @@
 // Files that a learner may take away.
 
 import { runsSql } from "@/core/course/may-open"
+import { refsOfPage } from "@/core/page/block/list"
 import type { Context } from "../context"
 import { shownLesson } from "../page/kept"
+import { addressesOf } from "../page/links"
 import { type Admitted, admittedAs } from "../person/session"
 import type { LessonRow } from "./course"
 import { markLessonOpened } from "./in-lesson"
@@ -22,7 +24,7 @@ export async function myFiles(s: Context, who: Admitted): Promise<MyFile[]> {
 export async function myFile(s: Context, who: Admitted, id: number): Promise<MyFile | undefined> {
   return (await myFiles(s, who)).find((f) => f.id === id)
 }
-export type OpenFiles = Pick<OpenLesson, "lesson" | "page" | "media">
+export type OpenFiles = Pick<OpenLesson, "lesson" | "page" | "media" | "addresses">
 /** What is open to them of a course of files, in its order: looked at all at once. */
 export async function openFiles(s: Context, who: Admitted | null, course: LearnCourse): Promise<OpenFiles[]> {
   const open = course.lessons.filter((l) => l.may.open)
@@ -35,7 +37,8 @@ export async function openFiles(s: Context, who: Admitted | null, course: LearnC
     if (!row) continue
     if (who && course.mine) await markLessonOpened(s, who, row)
     const page = await shownLesson(s.db, row)
-    found.push({ lesson, page, media: await mediaOf(s.db, page) })
+    const addresses = await addressesOf(s.db, refsOfPage(page))
+    found.push({ lesson, page, addresses, media: await mediaOf(s.db, page) })
   }
   return found
 }

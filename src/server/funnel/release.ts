@@ -23,6 +23,7 @@ import { shelfOf } from "../offer/quote"
 import { offerCards } from "../offer/shown"
 import { keptSections } from "../page/kept"
 import { shownLegal, unwrittenLegal } from "../page/legal"
+import { addressesOf } from "../page/links"
 import { listFields } from "../person/field"
 import { picturesOf } from "../pictures"
 import { programmeFacts } from "../programme/check"
@@ -78,6 +79,10 @@ export async function compileContext(db: Db, funnel: Funnel, release: number): P
     ),
     fields: await listFields(db),
     kept,
+    addresses: await addressesOf(
+      db,
+      refsOfFunnel(withKept(funnel, kept)).map((r) => r.ref),
+    ),
   }
 }
 
@@ -204,9 +209,13 @@ async function putOut(s: Context, tx: Db, funnel: Funnel, at: number): Promise<{
     pages.map((p) => ({ path: p.path, funnel_id: id, release_id: release.id, step_id: p.id })),
   )
   await replaceLive(tx, id, release.id, at)
-  await tx.write("UPDATE media SET public = 1 WHERE id IN (?)", [[0, ...base.videos.keys()]])
+  await tx.write("UPDATE media SET public = 1 WHERE id IN (?)", [[0, ...base.videos.keys(), ...filesLinked(base)]])
   return { release: release.id, number }
 }
+
+/** Files that pages link to: whoever looks at the page may have them. */
+const filesLinked = ({ addresses = new Map() }: CompileContext): number[] =>
+  [...addresses.keys()].flatMap((key) => (key.startsWith("file:") ? [Number(key.slice(5))] : []))
 
 /** Every funnel that is live is published again as it stands, in what the school wears now: what its draft has since isn't. Gives how many. */
 export const wearEverywhere = (s: Context): Promise<number> =>

@@ -1,7 +1,7 @@
 // Kept sections: written once, shown on many pages. What is written is a draft until it is published, on all of these at once.
 import { isDeepStrictEqual } from "node:util"
 import * as v from "valibot"
-import { blockKinds, refsOfBlock } from "@/core/page/block/list"
+import { blockKinds, refsOfPage } from "@/core/page/block/list"
 import { allBlocks, type Block, type Page, readPage } from "@/core/page/document"
 import { fillKept, type KeptSections, keptBlocks, keptOn } from "@/core/page/kept"
 import { type LessonSource, lessonPage } from "@/core/page/lesson"
@@ -168,5 +168,5 @@ const referSection = (tx: Db, section: number, page: Page): Promise<void> =>
   writeReferences(
     tx,
     { section },
-    [...allBlocks(page.blocks)].flatMap(refsOfBlock).map((ref) => ({ from: { section }, ref })),
+    refsOfPage(page).map((ref) => ({ from: { section }, ref })),
   )

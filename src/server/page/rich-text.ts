@@ -3,7 +3,7 @@ import sanitizeHtml from "sanitize-html"
 import { isChipWord } from "@/core/mail/chip"
 import { cleanBlock } from "@/core/page/block/list"
 import type { Block, Page } from "@/core/page/document"
-import { isOurLink } from "@/core/page/linked"
+import { isOurLink, looksOurs, things } from "@/core/page/linked"
 import { holding } from "@/core/page/walk"
 
 /** Sanitised HTML. Links lead to http, https, mailto or a path of ours; chips keep their two attributes. */
@@ -63,12 +63,12 @@ const allowed: sanitizeHtml.IOptions = {
 const cleanPageText = (html: string) =>
   sanitizeHtml(html, {
     ...allowed,
-    allowedSchemes: [...(allowed.allowedSchemes as string[]), "step", "course"],
+    allowedSchemes: [...(allowed.allowedSchemes as string[]), ...things],
     transformTags: {
       ...allowed.transformTags,
       a: (tagName, attribs) => ({
         tagName,
-        attribs: /^(step|course):/i.test(attribs.href ?? "") && !isOurLink(attribs.href!) ? {} : attribs,
+        attribs: looksOurs(attribs.href ?? "") && !isOurLink(attribs.href!) ? {} : attribs,
       }),
     },
   })

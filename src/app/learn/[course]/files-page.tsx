@@ -2,7 +2,7 @@ import { context } from "@/app/guard"
 import { allBlocks } from "@/core/page/document"
 import { writeLesson } from "@/core/page/lesson"
 import type { LearnCourse } from "@/server/course/learn"
-import { picturesAmong } from "@/server/course/lesson-page"
+import { addressesFor, picturesAmong } from "@/server/course/lesson-page"
 import type { OpenFiles } from "@/server/course/my-files"
 import { mediaLink } from "@/server/media/store"
 import { TakeAway } from "../take-away"
@@ -18,14 +18,15 @@ export function FilesPage({ course, open }: { course: LearnCourse; open: readonl
         {course.promise}
         {course.teacher ? <span className="block">With {course.teacher}</span> : null}
       </p>
-      {open.map(({ lesson, page, media }) => {
+      {open.map(({ lesson, page, media, addresses: known }) => {
         const blocks = new Map([...allBlocks(page.blocks)].map((b) => [b.id, b]))
         const pictures = picturesAmong(media)
+        const addresses = addressesFor({ addresses: known, media }, (m) => mediaLink(config, m.stored, Date.now()))
         return (
           <section key={lesson.id} aria-label={lesson.title} className="mt-6 border-t border-line pt-5">
             <h2 className="text-xl [overflow-wrap:anywhere]">{lesson.title}</h2>
             <div className="mt-2 space-y-3">
-              {writeLesson(page, { pictures, videos: new Map(), release: 1 }).map((p) => {
+              {writeLesson(page, { pictures, videos: new Map(), release: 1, addresses }).map((p) => {
                 if (typeof p === "string")
                   return <div key={p} className="prose-heron" dangerouslySetInnerHTML={{ __html: p }} />
                 const block = blocks.get(p.block)

@@ -3,6 +3,7 @@
 import * as v from "valibot"
 import { html } from "../../html"
 import { type Ref, refTo } from "../../reference"
+import { allBlocks } from "../walk"
 import { Writer } from "../writer"
 import { announcement } from "./announcement"
 import { aside } from "./aside"
@@ -133,6 +134,10 @@ export const lessonBlocks: readonly BlockKind[] = (Object.keys(blockKinds) as Bl
 export function refsOfBlock(b: Block): Ref[] {
   return [...blockKinds[b.kind].refs(b), ...refTo("segment", b.seenBy?.segment, "shows a block to it")]
 }
+
+/** Everything that a page's blocks refer to. */
+export const refsOfPage = (page: { readonly blocks: readonly Block[] }): Ref[] =>
+  [...allBlocks(page.blocks)].flatMap(refsOfBlock)
 
 /** A block with its rich text sanitised; what it holds stays as it is. */
 export function cleanBlock(b: Block, rich: (html: string) => string): Block {

@@ -41,7 +41,8 @@ export function LessonContent({
   const blocks = new Map([...allBlocks(page.blocks)].map((b) => [b.id, b]))
   const link = (m: LessonMedia) => mediaLink(config, m.stored, Date.now())
   const pictures = picturesAmong(media)
-  const pieces = writeLesson(page, { pictures, videos: new Map(), release: 1 })
+  const addresses = new Map([...open.addresses, ...[...media].map(([id, m]) => [`file:${id}`, link(m)] as const)])
+  const pieces = writeLesson(page, { pictures, videos: new Map(), release: 1, addresses })
   return (
     <div className="mt-5 space-y-5">
       {pieces.map((p) =>

@@ -11,6 +11,7 @@ import { allBlocks, type Block, type BlockKind, type Page, type PageForm } from 
 import { changeBlock, freeId, insertAfter, newBlock, pointBelow, sayInBlock, withoutPoint } from "@/core/page/edit"
 import { keptBlocks } from "@/core/page/kept"
 import type { Field } from "@/core/person/field"
+import type { LinkTarget } from "@/server/page/links"
 import type { PageSaved } from "@/server/page/save"
 import type { PageOf } from "@/server/page/version"
 import { Button } from "@/ui/button"
@@ -70,6 +71,8 @@ export type PageEditorProps = {
   readonly of: { readonly funnel: Funnel; readonly step: Step } | null
   /** What is kept for use on several pages, with what pages show of it. */
   readonly sections?: readonly KeptSectionHere[]
+  /** What links can lead to, besides the pages of the funnel. */
+  readonly targets: readonly LinkTarget[]
   readonly firstBlock: string | null
   /** What stands in the bar besides. */
   readonly also?: ReactNode
@@ -106,6 +109,7 @@ export function PageEditor({
   segments = [],
   of,
   sections = [],
+  targets,
   firstBlock,
   also = null,
   draw: drawn,
@@ -232,9 +236,9 @@ export function PageEditor({
       ...(of?.funnel.steps ?? [])
         .filter((x) => hasPage(x.kind))
         .map((x) => ({ group: "Page", name: x.name, href: `step:${x.id}` })),
-      ...courses.map((c) => ({ group: "Course", name: c.title, href: `course:${c.id}` })),
+      ...targets,
     ],
-    [of, courses],
+    [of, targets],
   )
   /** A new block that shows what the school has, where there is no choice: what this step sells, its only teacher or course. */
   const newHere = (kind: BlockKind, id: string): Block => {

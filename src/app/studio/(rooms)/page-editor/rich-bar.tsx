@@ -4,10 +4,8 @@ import type { Editor } from "@tiptap/core"
 import { useEditorState } from "@tiptap/react"
 import { Command } from "cmdk"
 import { type RefObject, useEffect, useState } from "react"
+import type { LinkTarget } from "@/server/page/links"
 import { useStanding } from "./use-standing"
-
-/** What a text can lead to by name. */
-export type LinkTo = { readonly group: string; readonly name: string; readonly href: string }
 
 /** Above the text that is being written: its marks, and what it leads to, found by name. */
 export function RichBar({
@@ -20,7 +18,7 @@ export function RichBar({
   editor: Editor
   frame: RefObject<HTMLIFrameElement | null>
   block: string
-  links: readonly LinkTo[]
+  links: readonly LinkTarget[]
   /** The text goes on being written while a link is looked for. */
   holding: { current: boolean }
 }) {
@@ -106,7 +104,7 @@ function Links({
   onLead,
   onClose,
 }: {
-  links: readonly LinkTo[]
+  links: readonly LinkTarget[]
   now: string | null
   onLead: (href: string | null) => void
   onClose: () => void
@@ -130,7 +128,7 @@ function Links({
         autoFocus
         value={typed}
         onValueChange={setTyped}
-        placeholder="A page or course by name, or an address outside"
+        placeholder="By name, or an address outside"
         className="w-full rounded-md border border-line bg-card px-2 py-1.5"
       />
       <Command.List className="mt-1 max-h-64 overflow-auto">

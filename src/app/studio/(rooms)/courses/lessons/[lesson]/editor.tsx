@@ -9,6 +9,7 @@ import { fillKept } from "@/core/page/kept"
 import { writeLesson } from "@/core/page/lesson"
 import type { OfferCard } from "@/core/page/selling"
 import { styleSheet } from "@/core/page/style"
+import type { LinkTarget } from "@/server/page/links"
 import type { Neighbour } from "../../../page-editor/bar"
 import type { EditorFile, EditorPicture, EditorVideo } from "../../../page-editor/block/settings"
 import { type KeptSectionHere, PageEditor } from "../../../page-editor/page-editor"
@@ -29,6 +30,7 @@ type Props = {
   readonly videos: readonly EditorVideo[]
   readonly files: readonly EditorFile[]
   readonly sections: readonly KeptSectionHere[]
+  readonly targets: readonly LinkTarget[]
   readonly firstBlock: string | null
   readonly offers: readonly OfferCard[]
 }

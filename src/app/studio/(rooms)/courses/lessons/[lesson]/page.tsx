@@ -8,6 +8,7 @@ import { mediaNames } from "@/server/media/media-view"
 import type { MediaKind } from "@/server/media/store"
 import { offerCards } from "@/server/offer/shown"
 import { keptHere } from "@/server/page/kept"
+import { linkTargets } from "@/server/page/links"
 import { schoolLook } from "@/server/school-view"
 import { idOf } from "../../../asked"
 import { LessonPageEditor } from "./editor"
@@ -53,6 +54,7 @@ export default async function LessonPagePage({
       files={of("file")}
       offers={Object.values(await offerCards(s))}
       sections={await keptHere(s.db)}
+      targets={await linkTargets(s.db)}
       firstBlock={(await searchParams).block ?? null}
     />
   )

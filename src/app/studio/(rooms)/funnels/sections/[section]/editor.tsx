@@ -7,6 +7,7 @@ import { fillPage } from "@/core/page/compile"
 import type { Page } from "@/core/page/document"
 import { keptBlocks } from "@/core/page/kept"
 import type { KeptSection } from "@/server/page/kept"
+import type { LinkTarget } from "@/server/page/links"
 import { alone } from "../../../page-editor/add-block"
 import type { EditorFile, EditorPicture, EditorVideo } from "../../../page-editor/block/settings"
 import { PageEditor } from "../../../page-editor/page-editor"
@@ -34,6 +35,7 @@ export function SectionEditor({
   files: readonly EditorFile[]
   courses: readonly { id: number; title: string }[]
   segments: readonly { id: number; name: string }[]
+  targets: readonly LinkTarget[]
   /** Where it stands. */
   children: ReactNode
 }) {

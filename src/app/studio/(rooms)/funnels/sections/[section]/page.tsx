@@ -8,6 +8,7 @@ import { previewContext } from "@/server/funnel/release"
 import { mediaNames } from "@/server/media/media-view"
 import type { MediaKind } from "@/server/media/store"
 import { readSection } from "@/server/page/kept"
+import { linkTargets } from "@/server/page/links"
 import { segmentNames } from "@/server/person/segment-view"
 import { usesOf } from "@/server/reference"
 import { idOf } from "../../../asked"
@@ -54,6 +55,7 @@ export default async function SectionPage({ params }: { params: Promise<{ sectio
       files={of("file")}
       courses={await courseNames(s.db)}
       segments={await segmentNames(s.db)}
+      targets={await linkTargets(s.db)}
     >
       <UsedIn uses={uses} />
     </SectionEditor>

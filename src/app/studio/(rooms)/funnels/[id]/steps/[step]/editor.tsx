@@ -8,6 +8,7 @@ import { blocksFor } from "@/core/page/block/list"
 import { fillPage } from "@/core/page/compile"
 import type { Page } from "@/core/page/document"
 import { locale } from "@/core/words/locale"
+import type { LinkTarget } from "@/server/page/links"
 import type { EditorFile, EditorPicture, EditorVideo } from "../../../../page-editor/block/settings"
 import { type KeptSectionHere, PageEditor } from "../../../../page-editor/page-editor"
 import { savePageAction, wearAlikeAction } from "../../../actions"
@@ -28,6 +29,7 @@ type Props = {
   readonly strip: readonly { id: number; name: string; n: number }[]
   readonly at: number
   readonly sections: readonly KeptSectionHere[]
+  readonly targets: readonly LinkTarget[]
   readonly firstBlock: string | null
 }
 
@@ -46,6 +48,7 @@ export function StepEditor({
   strip,
   at,
   sections,
+  targets,
   firstBlock,
 }: Props) {
   const draw = useCallback(
@@ -88,6 +91,7 @@ export function StepEditor({
       fields={context.fields ?? []}
       of={{ funnel, step }}
       sections={sections}
+      targets={targets}
       firstBlock={firstBlock}
       draw={draw}
       save={save}

@@ -9,6 +9,7 @@ import { readRiver } from "@/server/funnel/rollup"
 import { mediaNames } from "@/server/media/media-view"
 import type { MediaKind } from "@/server/media/store"
 import { keptHere } from "@/server/page/kept"
+import { linkTargets } from "@/server/page/links"
 import { segmentNames } from "@/server/person/segment-view"
 import { idOf } from "../../../../asked"
 import { StepEditor } from "./editor"
@@ -48,6 +49,7 @@ export default async function EditorPage({ params, searchParams }: Params) {
       strip={pages.map((x) => ({ id: x.id, name: x.name, n: count(x.id) }))}
       at={at}
       sections={await keptHere(s.db)}
+      targets={await linkTargets(s.db)}
       firstBlock={(await searchParams).block?.split("-")[0] ?? null}
     />
   )
