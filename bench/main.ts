@@ -4,6 +4,7 @@ import { ensureDebian } from "@/cli/debian"
 import { Stop } from "@/cli/say"
 import { benchAffiliates } from "./affiliates"
 import { benchCourses } from "./courses"
+import { benchEditor } from "./editor"
 import { benchFollowUp } from "./follow-up"
 import { benchLearning } from "./learning"
 import { benchMail } from "./mail"
@@ -23,6 +24,7 @@ import { takeYardsticks, yardstickWords } from "./yardstick"
 const benches = {
   pages: ["A published page", benchPages],
   visit: ["A sales page on a slow phone", benchVisit],
+  editor: ["The editor", benchEditor],
   upload: ["Two gigabytes sent up", benchUpload],
   mail: ["Mail", benchMail],
   people: ["The people list at 100,000 rows", benchPeople],

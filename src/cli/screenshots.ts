@@ -3,13 +3,9 @@ import { mkdirSync, rmSync } from "node:fs"
 import { join } from "node:path"
 import { demoAccount } from "@demo/account"
 import { type BrowserContext, chromium, type Page } from "playwright-core"
-import type { LookKind } from "@/core/look/list"
-import { plainly } from "@/core/look/look"
 import { setClock } from "@/server/clock"
 import { configFromEnvironment } from "@/server/config"
 import { closeContext } from "@/server/context"
-import { wearEverywhere } from "@/server/funnel/release"
-import { saveLook } from "@/server/look"
 import { openContext } from "@/server/open"
 import { beginSession, sessionCookie } from "@/server/person/session"
 import { roomPath } from "@/server/webinar/letter/seat"
@@ -42,7 +38,6 @@ export async function takeScreenshots(): Promise<void> {
     await buyerPictures(phone, desktop, school.origin)
     await studioPictures(desktop, school)
     await affiliatePictures(phone, school)
-    await otherLooks(desktop, school)
     // The last ones: they move the clock.
     await roomPictures(phone, desktop, school)
   } finally {
@@ -95,29 +90,6 @@ async function affiliatePictures(phone: BrowserContext, school: School): Promise
     )
     await page.goto(`${school.origin}/learn/a-year-in-ferments/${lesson}`)
     await take(page, "lesson-phone")
-  } finally {
-    await page.close()
-    await closeContext(s)
-  }
-}
-
-/** The sales page in two more looks, and then in its own again. */
-async function otherLooks(desktop: BrowserContext, school: School): Promise<void> {
-  const s = openContext(configFromEnvironment(school.environment), "screenshots")
-  const wearing = async (kind: LookKind) => {
-    const saved = await saveLook(s, plainly(kind))
-    if ("refused" in saved) throw new Error(saved.refused)
-    await wearEverywhere(s)
-    await new Promise((r) => setTimeout(r, 1_000))
-  }
-  const page = await desktop.newPage()
-  try {
-    for (const kind of ["broadsheet", "nightfall"] as const) {
-      await wearing(kind)
-      await page.goto(`${school.origin}/a-year`)
-      await take(page, `sales-page-${kind}`)
-    }
-    await wearing("pantry")
   } finally {
     await page.close()
     await closeContext(s)
@@ -220,11 +192,40 @@ async function studioPictures(desktop: BrowserContext, school: School): Promise<
     ["change-first", "/studio/numbers/change?funnel=2"],
     ["groups", "/studio/numbers/groups"],
     ["look", "/studio/settings/look"],
-    ["media", "/studio/settings/media?kind=picture"],
     ["why-counted", await whySomething(school)],
     ["funnel-forecast", "/studio/funnels/2?over=forecast"],
   ] as const) {
     await page.goto(origin + path)
     await take(page, name)
   }
+  await editorPictures(page, origin)
+}
+
+/** The editor: what can be added, a part that is being dragged, what is different since a version. */
+async function editorPictures(page: Page, origin: string): Promise<void> {
+  await page.goto(`${origin}/studio/funnels/2/steps/5`)
+  const edge = page.getByRole("navigation", { name: "On this page" })
+  const frame = page.frameLocator("iframe[title$='it will stand']")
+  const heading = frame.locator("h1")
+  await heading.click()
+  await page.keyboard.press("Control+a")
+  await page.keyboard.type("Twelve crocks, one for each month of a year")
+  await page.keyboard.press("Escape")
+  await page.getByText("All saved").waitFor()
+  await page.keyboard.press("n")
+  await page.keyboard.type("guar")
+  await take(page, "editor-adding")
+  await page.keyboard.press("Escape")
+  const tab = (await edge.getByRole("button", { name: /^text/ }).first().boundingBox())!
+  await page.mouse.move(tab.x + 10, tab.y + 10)
+  await page.mouse.down()
+  await page.mouse.move(tab.x + 120, tab.y + 60, { steps: 4 })
+  await page.mouse.move(tab.x + 300, tab.y + 240, { steps: 4 })
+  await take(page, "editor-dragging")
+  await page.keyboard.press("Escape")
+  await page.mouse.up()
+  await page.getByRole("button", { name: "Versions" }).click()
+  await page.getByRole("region", { name: "Versions" }).getByRole("listitem").last().getByRole("button").click()
+  await page.getByRole("button", { name: "Bring all of it back" }).waitFor()
+  await take(page, "editor-versions")
 }

@@ -90,6 +90,7 @@ const views = [
   "/studio/ledger/orders/1",
   "/studio/ledger/plans",
   "/studio/funnels/links",
+  "/studio/funnels/sections",
   "/studio/ledger/books",
   "/studio/settings",
   "/studio/settings/mail",

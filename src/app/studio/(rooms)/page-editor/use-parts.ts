@@ -93,5 +93,3 @@ export function useParts(page: Page, change: (page: Page) => void, say: (says: s
     },
   }
 }
-
-export type Parts = ReturnType<typeof useParts>
