@@ -396,7 +396,6 @@ it("keeps parts of a page as a section, writes in it, and publishes it to wherev
   const first = edge.getByRole("button", { name: /^headline/ }).first()
   await first.focus()
   const stood = await edge.locator("[data-tab]").count()
-  await page.keyboard.press("ArrowDown")
   await page.keyboard.press("Shift+ArrowDown")
   const settings = page.getByRole("region", { name: "Settings" })
   await settings.getByRole("heading", { name: "2 parts" }).waitFor()

@@ -9,7 +9,7 @@ import {
   useSensor,
   useSensors,
 } from "@dnd-kit/core"
-import { type KeyboardEvent, type MouseEvent, type RefObject, useRef, useState } from "react"
+import { type KeyboardEvent, type MouseEvent, memo, type RefObject, useRef, useState } from "react"
 import { blockKinds } from "@/core/page/block/list"
 import type { Block, Page } from "@/core/page/document"
 import type { Spot } from "@/core/page/edit"
@@ -69,15 +69,27 @@ export function Edge({
     if (drop && dragged && shown) onMove(dragged.id, shown.spot)
     setDragged(null)
   }
-  const key = (e: KeyboardEvent, at: number) => {
-    const to = e.key === "ArrowDown" ? tabs[at + 1] : e.key === "ArrowUp" ? tabs[at - 1] : undefined
-    if (!to || e.altKey) return
-    e.preventDefault()
-    onChoose(to.block.id, e.shiftKey ? "until" : "alone")
-    ;(e.currentTarget.parentElement?.querySelector(`[data-tab="${to.block.id}"]`) as HTMLElement | null)?.focus({
-      preventScroll: true,
-    })
-  }
+  const latest = useRef({ tabs, onChoose, onOpen })
+  latest.current = { tabs, onChoose, onOpen }
+  // The same with each drawing, so that a tab is drawn again only where something of it is different.
+  const acts = useRef<TabActs>({
+    click(block, e) {
+      const { onChoose, onOpen } = latest.current
+      if (e.shiftKey) onChoose(block, "until")
+      else if (e.ctrlKey || e.metaKey) onChoose(block, "too")
+      else onOpen(block)
+    },
+    key(block, e) {
+      const { tabs, onChoose } = latest.current
+      const at = tabs.findIndex((t) => t.block.id === block)
+      const to = e.key === "ArrowDown" ? tabs[at + 1] : e.key === "ArrowUp" ? tabs[at - 1] : undefined
+      if (!to || e.altKey) return
+      e.preventDefault()
+      onChoose(to.block.id, e.shiftKey ? "until" : "alone")
+      const edge = e.currentTarget.parentElement
+      edge?.querySelector<HTMLElement>(`[data-tab="${to.block.id}"]`)?.focus({ preventScroll: true })
+    },
+  }).current
   const of = chosen.at(-1)
   const name = of && blockKinds[of.kind].name
   let below = Number.NEGATIVE_INFINITY
@@ -113,16 +125,13 @@ export function Edge({
               <PartTab
                 key={block.id}
                 block={block}
-                says={`${at + 1} of ${tabs.length}`}
+                at={at + 1}
+                of={tabs.length}
                 chosen={isChosen(block.id)}
                 reached={last === null ? at === 0 : block.id === last}
-                style={{ top, left: Math.min(depth, 2) * 6 + 3 }}
-                onClick={(e) => {
-                  if (e.shiftKey) onChoose(block.id, "until")
-                  else if (e.ctrlKey || e.metaKey) onChoose(block.id, "too")
-                  else onOpen(block.id)
-                }}
-                onKeyDown={(e) => key(e, at)}
+                top={top}
+                depth={depth}
+                acts={acts}
               />
             )
           })}
@@ -167,23 +176,30 @@ const announcements = {
   onDragCancel: () => "Left where it was.",
 }
 
-function PartTab({
+type TabActs = {
+  click(block: string, e: MouseEvent): void
+  key(block: string, e: KeyboardEvent): void
+}
+
+const PartTab = memo(function PartTab({
   block,
-  says,
+  at,
+  of,
   chosen,
   reached,
-  style,
-  onClick,
-  onKeyDown,
+  top,
+  depth,
+  acts,
 }: {
   block: Block
-  says: string
+  at: number
+  of: number
   chosen: boolean
   /** By Tab. */
   reached: boolean
-  style: { top: number; left: number }
-  onClick: (e: MouseEvent) => void
-  onKeyDown: (e: KeyboardEvent) => void
+  top: number
+  depth: number
+  acts: TabActs
 }) {
   const { attributes, listeners, setNodeRef } = useDraggable({ id: block.id })
   const { name, line } = blockKinds[block.kind]
@@ -194,7 +210,7 @@ function PartTab({
       {...listeners}
       aria-describedby={attributes["aria-describedby"]}
       aria-pressed={chosen}
-      aria-label={`${name}: ${line(block)}, ${says}`}
+      aria-label={`${name}: ${line(block)}, ${at} of ${of}`}
       title={`${name}: drag it, or press it for its settings`}
       data-tab={block.id}
       tabIndex={reached ? 0 : -1}
@@ -203,15 +219,15 @@ function PartTab({
         e.currentTarget.setPointerCapture(e.pointerId)
         listeners?.onPointerDown?.(e)
       }}
-      onClick={onClick}
-      onKeyDown={onKeyDown}
+      onClick={(e) => acts.click(block.id, e)}
+      onKeyDown={(e) => acts.key(block.id, e)}
       className={`absolute flex h-6 cursor-grab touch-none items-center justify-center rounded-md text-fine whitespace-nowrap tabular-nums ${chosen ? "z-10 w-[50px] bg-amber-wash font-semibold text-amber-text ring-1 ring-amber" : "w-8 border border-line bg-card text-soft hover:border-soft hover:text-ink"}`}
-      style={chosen ? { ...style, left: 3 } : style}
+      style={{ top, left: chosen ? 3 : Math.min(depth, 2) * 6 + 3 }}
     >
-      {says.split(" ")[0]}
+      {at}
     </button>
   )
-}
+})
 
 function Carried({ block, others }: { block: Block | undefined; others: number }) {
   if (!block) return null

@@ -1,7 +1,7 @@
 "use client"
 
 import { Popover } from "radix-ui"
-import { type ComponentProps, type ReactNode, useRef } from "react"
+import { type ComponentProps, memo, type ReactNode, useEffect, useMemo, useRef, useState } from "react"
 import type { Look } from "@/core/look/look"
 import type { Page } from "@/core/page/document"
 import { Link } from "@/ui/link"
@@ -12,15 +12,15 @@ import { useWeight } from "./use-weight"
 /** Below a page: how it does, in words; each opens what it is measured by, with the way to mend it; and what is handed in. */
 export function FootLine({
   page,
-  html,
-  look,
-  found,
+  draw,
   onBlock,
   onPage,
   children,
+  ...rest
 }: {
   page: Page
-  html: string
+  /** The whole document of a page. */
+  draw: (page: Page) => string
   look: Look
   /** Whether it is a page that is found, and not a lesson. */
   found: boolean
@@ -28,10 +28,46 @@ export function FootLine({
   onPage: () => void
   children: ReactNode
 }) {
+  // It is measured once typing pauses.
+  const [settled, setSettled] = useState(page)
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(page), 300)
+    return () => clearTimeout(timer)
+  }, [page])
+  const html = useMemo(() => draw(settled), [draw, settled])
+  const latest = useRef({ onBlock, onPage })
+  latest.current = { onBlock, onPage }
+  const acts = useMemo<Acts>(
+    () => ({ onBlock: (block) => latest.current.onBlock(block), onPage: () => latest.current.onPage() }),
+    [],
+  )
+  return (
+    <div className="flex min-h-11 flex-wrap items-center gap-x-5 border-t border-line bg-card px-5 text-note">
+      <Measures page={settled} html={html} acts={acts} {...rest} />
+      <span className="ml-auto flex items-center gap-3 text-soft">{children}</span>
+    </div>
+  )
+}
+
+type Acts = { onBlock(block: string): void; onPage(): void }
+
+const Measures = memo(function Measures({
+  page,
+  html,
+  look,
+  found,
+  acts: { onBlock, onPage },
+}: {
+  page: Page
+  html: string
+  look: Look
+  found: boolean
+  acts: Acts
+}) {
   const phone = useRef<HTMLIFrameElement>(null)
   const measures = describe(page, { html, weight: useWeight(html), phone: usePhone(html, phone) }, look, found)
   return (
-    <div className="flex min-h-11 flex-wrap items-center gap-x-5 border-t border-line bg-card px-5 text-note">
+    <>
       {measures.map((m) => (
         <Popover.Root key={m.says}>
           <Popover.Trigger className={`min-h-8 font-bold hover:underline ${m.good ? "text-reed" : "text-amber-text"}`}>
@@ -55,7 +91,6 @@ export function FootLine({
           </Popover.Portal>
         </Popover.Root>
       ))}
-      <span className="ml-auto flex items-center gap-3 text-soft">{children}</span>
       <iframe
         ref={phone}
         title="The page on a phone, to see whether it fits"
@@ -64,9 +99,9 @@ export function FootLine({
         tabIndex={-1}
         className="pointer-events-none fixed top-0 -left-[9999px] h-[740px] w-[390px]"
       />
-    </div>
+    </>
   )
-}
+})
 
 function Detail({ by, onBlock, onPage }: { by: MeasuredBy; onBlock: (block: string) => void; onPage: () => void }) {
   const { mend } = by

@@ -170,7 +170,7 @@ export function PageEditor({
   })
   // Sound and captions are files, and play as videos do.
   const playing = useMemo(() => [...videos, ...files.map((f) => ({ type: "", ...f }))], [videos, files])
-  const html = useMemo(() => drawn(page, pictures, playing), [drawn, page, pictures, playing])
+  const draw = useCallback((p: Page) => drawn(p, pictures, playing), [drawn, pictures, playing])
 
   const remove = () => {
     parts.remove()
@@ -207,7 +207,7 @@ export function PageEditor({
   }
   const { writeIn } = useInPlace(
     frame,
-    { html, turn, chosen: parts.chosen },
+    { page, draw, turn, chosen: parts.chosen },
     {
       says: (id, path, says) => change(sayInBlock(latest.current, id, path, says), `${id}:${path}`),
       below: (id, path) => goOn(pointBelow(latest.current, id, path)),
@@ -410,7 +410,7 @@ export function PageEditor({
           <Versions
             whose={whose}
             page={page}
-            draw={(p) => drawn(p, pictures, playing)}
+            draw={draw}
             onTake={(p) => change(p, "", true)}
             onClose={() => setLooksBack(false)}
           />
@@ -418,7 +418,7 @@ export function PageEditor({
       </div>
       <FootLine
         page={page}
-        html={html}
+        draw={draw}
         look={look}
         found={found !== null}
         onBlock={open}
@@ -445,7 +445,7 @@ export function PageEditor({
         onOpenChange={setAdding}
         below={parts.chosen.length ? parts.name : null}
         all={addable}
-        draw={(made) => drawn({ ...page, blocks: [made] }, pictures, playing)}
+        draw={(made) => draw({ ...page, blocks: [made] })}
         onAdd={add}
       />
       <KeepSection

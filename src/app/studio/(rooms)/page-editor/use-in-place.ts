@@ -3,7 +3,7 @@
 import { Editor } from "@tiptap/core"
 import StarterKit from "@tiptap/starter-kit"
 import { useCallback, useEffect, useRef } from "react"
-import type { Block } from "@/core/page/document"
+import type { Block, Page } from "@/core/page/document"
 import { isOurLink } from "@/core/page/linked"
 
 /** What only the editor's frame shows: which part is chosen, and where something can be written. */
@@ -36,13 +36,23 @@ export type InPlace = {
 }
 
 /**
- * The page in its frame, which runs no scripts: what stands in it is written where it stands. `html` is the whole document, drawn anew with
+ * The page in its frame, which runs no scripts: what stands in it is written where it stands. `draw` gives the whole document, anew with
  * each `turn`, `chosen` the parts that are outlined. A text that is being written keeps its caret. Gives how to begin writing in a part, also in
  * one that is drawn next; one that says nothing is opened.
  */
 export function useInPlace(
   frame: { readonly current: HTMLIFrameElement | null },
-  { html, turn, chosen }: { readonly html: string; readonly turn: number; readonly chosen: readonly Block[] },
+  {
+    page,
+    draw: drawn,
+    turn,
+    chosen,
+  }: {
+    readonly page: Page
+    readonly draw: (page: Page) => string
+    readonly turn: number
+    readonly chosen: readonly Block[]
+  },
   acts: InPlace,
   listenIn: (doc: Document) => () => void,
 ): { readonly writeIn: (block: string) => void } {
@@ -179,15 +189,15 @@ export function useInPlace(
     if (block && !beginIn(doc, block)) latest.current.open(block)
   }, [])
 
-  const stands = useRef({ html, chosen })
-  stands.current = { html, chosen }
+  const stands = useRef({ page, drawn, chosen })
+  stands.current = { page, drawn, chosen }
   // biome-ignore lint/correctness/useExhaustiveDependencies: what was undone is drawn, also where the page is the same again
   useEffect(() => {
     const doc = frame.current?.contentDocument
     if (doc?.readyState !== "complete" || typed.current || rich.current) return
-    draw(doc, html)
+    draw(doc, drawn(page))
     outline(doc, stands.current.chosen)
-  }, [frame, draw, html, turn])
+  }, [frame, draw, page, drawn, turn])
   useEffect(() => {
     const doc = frame.current?.contentDocument
     if (doc) outline(doc, chosen)?.scrollIntoView({ block: "center" })
@@ -201,7 +211,7 @@ export function useInPlace(
       const doc = f.contentDocument
       if (!doc) return
       ends = [listen(doc), listenIn(doc)]
-      draw(doc, stands.current.html)
+      draw(doc, stands.current.drawn(stands.current.page))
       outline(doc, stands.current.chosen)
     }
     if (f.contentDocument?.readyState === "complete") begin()

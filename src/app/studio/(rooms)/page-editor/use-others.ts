@@ -6,7 +6,8 @@ import type { PageOf } from "@/server/page/version"
 import { lookInAction } from "./actions"
 import { thisWindow } from "./kept-here"
 
-const every = 1_500
+/** How often it is looked, ms: while nobody else has it open, and while somebody has. */
+const [alone, together] = [1_500, 300]
 
 /** Who else has a page open, in words. What another window saves is handed on as soon as it is heard of, while this one is looked at. */
 export function useOthers(
@@ -20,6 +21,7 @@ export function useOthers(
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout>
     let ended = false
+    let every: number = alone
     const look = async () => {
       const asked = latest.current.known()
       const found =
@@ -29,6 +31,7 @@ export function useOthers(
       if (ended) return
       if (found) {
         const [first] = found.others
+        every = first ? together : alone
         const who =
           first && (first.me ? "You have this page open in another window" : `${first.who} has this page open, too`)
         setOthers(first ? `${who}, since ${first.since}.` : "")
