@@ -240,10 +240,10 @@ export function PageEditor({
     ],
     [of, targets],
   )
-  /** A new block that shows what the school has, where there is no choice: what this step sells, its only teacher or course. */
+  /** A new block that shows what the school has, where there is no choice: what this step or its funnel sells, its only teacher or course. */
   const newHere = (kind: BlockKind, id: string): Block => {
     const fresh = newBlock(kind, id)
-    const sold = of ? offerOf(of.step) : undefined
+    const sold = of && [of.step, ...of.funnel.steps].map(offerOf).find((offer) => offer)
     const only = (list: readonly { id: number }[]) => (list.length === 1 ? list[0]!.id : null)
     const known = { offer: sold ?? only(offers), teacher: only(teachers), course: only(courses) }
     const gaps = Object.entries(known).filter(([key]) => key in fresh && fresh[key as keyof Block] === null)
