@@ -16,6 +16,7 @@ import { sellingRules } from "../offer/offer"
 import { schoolRow } from "../school-view"
 import { type Asked, broughtBy, type Looking, namesOf } from "./brought"
 import { costsOf } from "./cost"
+import { rollSold } from "./roll-sold"
 
 /** Days of the school's zone, both among them (YYYY-MM-DD), with the same as instants, and as many days before them. */
 export type Period = {
@@ -63,6 +64,8 @@ export async function broughtTable(
   // The days before are looked at when they were as old as these are now; of more than a quarter of a year most are ripe.
   const length = period.range.to - period.range.from
   const then = length > ripe ? undefined : (await s.clock.now()) - length
+  // Before both are read at once: one of them would take the changes, and the other not wait for it.
+  while ((await rollSold(s.db)) > 0);
   const [now, before] = await Promise.all([read(period.range, currency), read(period.before, currency, then)])
   const elsewhere: [string, ReadonlyMap<string, Brought>][] = []
   for (const c of await otherCurrencies(s.db, currency)) elsewhere.push([c, await read(period.range, c)])
