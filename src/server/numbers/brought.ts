@@ -74,6 +74,7 @@ const readers: Readonly<Record<BroughtBy, (db: Db, asked: Asked) => Promise<read
       since: "w.made_at",
       did: "w.came IN ('attended', 'left-early')",
       only: "w.state = 'registered' AND w.person_id IS NOT NULL",
+      persons: true,
     }),
   coupon: async (db, asked) => {
     const x = await soldOf(db, asked)
@@ -172,22 +173,24 @@ type Begun = {
   readonly since: string
   readonly did: string
   readonly only?: string
+  /** Whoever began it more than once counts once; otherwise it is counted how often it was begun. */
+  readonly persons?: true
 }
 
-/** How often something was begun, and the orders that each made afterwards. */
+/** How often something was begun, or by how many, and the orders that each made afterwards. */
 async function afterwards(
   db: Db,
   asked: Asked,
-  { all, by, k, person, since, did, only = "TRUE" }: Begun,
+  { all, by, k, person, since, did, only = "TRUE", persons }: Begun,
 ): Promise<Keyed[]> {
   const span = [new Date(asked.range.from), new Date(asked.range.to)]
   const x = await soldOf(db, asked)
+  const counts = persons
+    ? `COUNT(DISTINCT ${person}) AS visited, COUNT(DISTINCT IF(${did}, ${person}, NULL)) AS joined`
+    : `COUNT(*) AS visited, SUM(${did}) AS joined`
   const within = `${since} >= ? AND ${since} < ? AND ${only}`
   return [
-    ...(await db.rows<Keyed>(
-      `SELECT ${k} AS k, COUNT(*) AS visited, SUM(${did}) AS joined FROM ${all ?? by} WHERE ${within} GROUP BY 1`,
-      span,
-    )),
+    ...(await db.rows<Keyed>(`SELECT ${k} AS k, ${counts} FROM ${all ?? by} WHERE ${within} GROUP BY 1`, span)),
     ...(await db.rows<Keyed>(
       `SELECT x.k, COUNT(DISTINCT x.buyer) AS bought, ${sums} FROM (
          SELECT DISTINCT ${k} AS k, o.buyer, o.order_id, o.income, o.kept FROM ${x.sold} o STRAIGHT_JOIN ${by} ON ${person} = o.buyer AND ${since} <= o.made_at

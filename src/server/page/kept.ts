@@ -59,14 +59,13 @@ export type KeptSection = {
   readonly name: string
   readonly page: Page
   readonly revision: number
-  readonly changed: boolean
 }
 
 export async function readSection(db: Db, id: number): Promise<KeptSection | null> {
   const row = await db.row<Row<"kept_section">>("SELECT * FROM kept_section WHERE id = ?", [id])
   if (!row) return null
   const { name, revision } = row
-  return { id, name, revision, page: readPage(JSON.parse(row.page)), changed: row.page !== row.live }
+  return { id, name, revision, page: readPage(JSON.parse(row.page)) }
 }
 
 const name = v.pipe(

@@ -6,7 +6,7 @@ import { writeLesson } from "@/core/page/lesson"
 import type { Recommending } from "@/server/affiliate/recommend"
 import type { HandIn } from "@/server/course/hand-in"
 import type { OpenLesson } from "@/server/course/learn"
-import { type LessonMedia, picturesAmong } from "@/server/course/lesson-page"
+import { addressesFor, type LessonMedia, picturesAmong } from "@/server/course/lesson-page"
 import type { AskedQuiz } from "@/server/course/quiz"
 import { mediaLink } from "@/server/media/store"
 import { TakeAway } from "../../take-away"
@@ -41,7 +41,7 @@ export function LessonContent({
   const blocks = new Map([...allBlocks(page.blocks)].map((b) => [b.id, b]))
   const link = (m: LessonMedia) => mediaLink(config, m.stored, Date.now())
   const pictures = picturesAmong(media)
-  const addresses = new Map([...open.addresses, ...[...media].map(([id, m]) => [`file:${id}`, link(m)] as const)])
+  const addresses = addressesFor(open, link)
   const pieces = writeLesson(page, { pictures, videos: new Map(), release: 1, addresses })
   return (
     <div className="mt-5 space-y-5">
