@@ -5,7 +5,7 @@ import { newBroadcastDocument } from "@/core/mail/broadcast"
 import { richChip } from "@/core/mail/chip"
 import type { SendingRules } from "@/core/mail/sending-rules"
 import type { SequenceStep } from "@/core/sequence/step/list"
-import { newBroadcast, saveBroadcast } from "@/server/broadcast/store"
+import { newBroadcast, saveBroadcast, saveBroadcastPage } from "@/server/broadcast/store"
 import type { Context } from "@/server/context"
 import type { Db } from "@/server/db/pool"
 import { addOnOccasion } from "@/server/funnel/occasion"
@@ -305,19 +305,51 @@ async function domain(s: Context): Promise<void> {
 /** The letter of December is being written. */
 async function nextLetter(s: Context, f: FollowUp): Promise<void> {
   const evening = `${new Date((await s.clock.now()) + 21 * day).toISOString().slice(0, 10)}T19:00`
-  const write = async (name: string, more: Partial<Broadcast>) => {
-    const { id } = must(await newBroadcast(s, name))
-    must(await saveBroadcast(s, id, { document: { ...newBroadcastDocument, ...more } }))
-    return id
-  }
-  await write("December: the quiet jars", {
+  const { id } = must(await newBroadcast(s, "December: the quiet jars"))
+  const document: Broadcast = {
+    ...newBroadcastDocument,
     to: { match: "all", parts: [{ kind: "joined", within: true, days: 60 }] },
     less: { match: "all", parts: [{ kind: "bought", offer: f.offer, has: true, days: null }] },
     subjects: ["The quiet jars of December", "What ferments when it is cold"],
     preview: "Nothing happens, and that is the point",
-    body: `${hello}<p>in December the crocks go quiet. Nothing bubbles, and that is as it should be: what is in your ${richChip(`field-${f.jars}`, "quiet", "Jars at home")} jars now only gets better.</p><img data-media="${f.picture}" alt="A crock between a cabbage and a twig of juniper"><h2>A year of it</h2><p>${richChip(`offer-${f.offer}`, "the year", "A Year in Ferments")} begins again in January. ${richChip(`price-${f.offer}`, "What it costs stands on its page.", "A Year in Ferments: price")}</p><p>I answer questions on ${richChip(`moment-${evening}`, "", "that evening at 19:00, where they are")}.</p><p>Maren</p>`,
-    button: "See the year",
-    step: f.salesPage,
     when: { date: new Date((await s.clock.now()) + 5 * day).toISOString().slice(0, 10), at: 450, where: "reader" },
-  })
+  }
+  const saved = must(await saveBroadcast(s, id, { document }))
+  const jars = richChip(`field-${f.jars}`, "quiet", "Jars at home")
+  const evenings = richChip(`moment-${evening}`, "", "that evening at 19:00, where they are")
+  const page = {
+    version: 1,
+    title: "E-mail",
+    blocks: [
+      {
+        id: "hello",
+        kind: "text",
+        html: `${hello}<p>in December the crocks go quiet. Nothing bubbles, and that is as it should be: what is in your ${jars} jars now only gets better.</p>`,
+      },
+      { id: "crock", kind: "picture", media: f.picture, alt: "A crock between a cabbage and a twig of juniper" },
+      { id: "year", kind: "headline", text: "A year of it" },
+      {
+        id: "months",
+        kind: "columns",
+        count: 2,
+        blocks: [
+          {
+            id: "winter",
+            kind: "text",
+            html: "<h3>Winter</h3><p>Roots and cabbage. What is pressed in now is ready when the snow goes.</p>",
+          },
+          {
+            id: "summer",
+            kind: "text",
+            html: "<h3>Summer</h3><p>Cucumbers, beans, soft fruit: days in place of weeks, and a cold cellar.</p>",
+          },
+        ],
+      },
+      { id: "price", kind: "price", offer: f.offer },
+      { id: "see", kind: "button", says: "See the year", leads: { to: "step", step: f.salesPage } },
+      { id: "questions", kind: "text", html: `<p>I answer questions on ${evenings}.</p>` },
+      { id: "maren", kind: "signature", media: null, name: "Maren" },
+    ],
+  }
+  must(await saveBroadcastPage(s, id, saved.revision, page))
 }

@@ -146,7 +146,7 @@ export async function loadDemo(s: Context, visitors = 5200, now = today()): Prom
       crockSequence: draft.sequences[0]!.id,
       salesPage: sale.steps[0]!.id,
       jars: await one("SELECT id FROM field WHERE kind = 'number'"),
-      picture: await one("SELECT id FROM media WHERE kind = 'picture' ORDER BY id LIMIT 1"),
+      picture: await one("SELECT picture_id AS id FROM course WHERE slug = 'the-first-crock'"),
     },
   )
   await beat(s, "demo loaded")

@@ -1,6 +1,6 @@
 "use client"
 
-import { Mark, mergeAttributes, Node } from "@tiptap/core"
+import { type Editor, Mark, mergeAttributes, Node } from "@tiptap/core"
 import { EditorContent, useEditor, useEditorState } from "@tiptap/react"
 import StarterKit from "@tiptap/starter-kit"
 import { type ReactNode, useId, useState } from "react"
@@ -47,8 +47,11 @@ export type Chip = {
 
 type Picture = { readonly id: number; readonly name: string; readonly url: string }
 
+/** What the text of an e-mail can hold besides words: personal words, and pictures by their number. */
+export const letterNodes = [ChipMark, PictureNode]
+
 /** The HTML with what chips are called now, and with where pictures are fetched from. */
-function fresh(html: string, chips: readonly Chip[], pictures: readonly Picture[]): string {
+export function fresh(html: string, chips: readonly Chip[], pictures: readonly Picture[]): string {
   const holder = new DOMParser().parseFromString(html, "text/html").body
   for (const span of holder.querySelectorAll("span[data-word]")) {
     const chip = chips.find((c) => c.word === span.getAttribute("data-word"))
@@ -61,7 +64,8 @@ function fresh(html: string, chips: readonly Chip[], pictures: readonly Picture[
   return holder.innerHTML
 }
 
-const withoutSources = (html: string) => html.replace(/(<img\b[^>]*?) src="[^"]*"/g, "$1")
+/** As it is kept. */
+export const withoutSources = (html: string) => html.replace(/(<img\b[^>]*?) src="[^"]*"/g, "$1")
 
 /**
  * Rich text as HTML. `chips` are the personal words that can be put in, `moment` makes one of a date and time, `pictures` are those
@@ -88,7 +92,7 @@ export function RichText({
   ours?: (href: string) => boolean
 }) {
   const id = useId()
-  const [asking, setAsking] = useState<"link" | "moment" | "picture" | null>(null)
+  const [asking, setAsking] = useState<"link" | "picture" | null>(null)
   const [typed, setTyped] = useState("")
   const editor = useEditor({
     immediatelyRender: false,
@@ -120,7 +124,6 @@ export function RichText({
   const at = useEditorState({
     editor,
     selector: ({ editor }) => ({
-      chip: editor?.isActive("chip") ? String(editor.getAttributes("chip").otherwise ?? "") : null,
       picture: editor?.isActive("picture") ? String(editor.getAttributes("picture").alt ?? "") : null,
     }),
   })
@@ -135,19 +138,6 @@ export function RichText({
       {says}
     </button>
   )
-  const putChip = (chip: Chip) =>
-    editor
-      ?.chain()
-      .focus()
-      .insertContent([
-        {
-          type: "text",
-          text: chip.label,
-          marks: [{ type: "chip", attrs: { word: chip.word, otherwise: chip.otherwise } }],
-        },
-        { type: "text", text: " " },
-      ])
-      .run()
   const putPicture = (p: Picture) => {
     editor
       ?.chain()
@@ -160,7 +150,6 @@ export function RichText({
     setTyped(begin)
     setAsking(what)
   }
-  const groups = [...new Set(chips.map((c) => c.group))]
   return (
     <div>
       <span id={`${id}-label`} className="mb-1 block text-label font-semibold">
@@ -185,47 +174,21 @@ export function RichText({
             {tool("link", "Link", () => ask("link", editor.getAttributes("link").href ?? "https://"))}
             {pictures ? tool("picture", "Picture", () => ask("picture")) : null}
             {pictures ? tool("line", "Line", () => editor.chain().focus().setHorizontalRule().run()) : null}
-            {chips.length ? (
-              <select
-                aria-label="Insert a personal word"
-                className="ml-1 max-w-44 rounded border border-line bg-card px-1 py-0.5 text-label"
-                value=""
-                onChange={(e) => {
-                  const chip = chips.find((c) => c.word === e.target.value)
-                  if (chip) putChip(chip)
-                  else if (e.target.value === "moment") ask("moment")
-                }}
-              >
-                <option value="">Insert…</option>
-                {groups.map((group) => (
-                  <optgroup key={group} label={group}>
-                    {chips.filter((c) => c.group === group).map((c) => option(c.word, c.label))}
-                  </optgroup>
-                ))}
-                {moment ? (
-                  <optgroup label="Times">
-                    <option value="moment">A date and time, where they are…</option>
-                  </optgroup>
-                ) : null}
-              </select>
-            ) : null}
+            {editor && chips.length ? <ChipTools editor={editor} chips={chips} moment={moment} /> : null}
           </div>
         ) : null}
-        {asking && asking !== "picture" && editor ? (
+        {asking === "link" && editor ? (
           <form
             className="flex gap-2 border-b border-line px-2 py-1.5"
             onSubmit={(e) => {
               e.preventDefault()
-              if (asking === "moment") {
-                if (typed && moment) putChip(moment(typed.slice(0, 16)))
-              } else if (typed.trim() === "" || typed === "https://") editor.chain().focus().unsetLink().run()
+              if (typed.trim() === "" || typed === "https://") editor.chain().focus().unsetLink().run()
               else editor.chain().focus().extendMarkRange("link").setLink({ href: typed.trim() }).run()
               setAsking(null)
             }}
           >
             <input
-              aria-label={asking === "link" ? "Address the link leads to" : "Date and time at the school"}
-              type={asking === "link" ? "text" : "datetime-local"}
+              aria-label="Address the link leads to"
               className="min-w-0 flex-1 rounded border border-line bg-card px-2 py-0.5"
               value={typed}
               onChange={(e) => setTyped(e.target.value)}
@@ -252,23 +215,6 @@ export function RichText({
             {upload?.(putPicture)}
           </div>
         ) : null}
-        {at?.chip != null && editor ? (
-          <label className="flex items-center gap-2 border-b border-line bg-paper px-2 py-1 text-label">
-            Where it isn’t known:
-            <input
-              className="min-w-0 flex-1 rounded border border-line bg-card px-2 py-0.5"
-              value={at.chip}
-              maxLength={80}
-              onChange={(e) =>
-                editor
-                  .chain()
-                  .extendMarkRange("chip")
-                  .updateAttributes("chip", { otherwise: e.target.value.replace(/[‹›]/g, "") })
-                  .run()
-              }
-            />
-          </label>
-        ) : null}
         {at?.picture != null && editor ? (
           <label className="flex items-center gap-2 border-b border-line bg-paper px-2 py-1 text-label">
             What it shows, for those who can’t see it:
@@ -283,5 +229,102 @@ export function RichText({
         <EditorContent editor={editor} />
       </div>
     </div>
+  )
+}
+
+/** In a toolbar: personal words to put in, a time, and what stands where the word under the caret isn’t known. */
+export function ChipTools({
+  editor,
+  chips,
+  moment,
+}: {
+  editor: Editor
+  chips: readonly Chip[]
+  /** Makes one of a date and time at the school. */
+  moment: ((local: string) => Chip) | undefined
+}) {
+  const [asking, setAsking] = useState(false)
+  const [typed, setTyped] = useState("")
+  const otherwise = useEditorState({
+    editor,
+    selector: ({ editor }) => (editor.isActive("chip") ? String(editor.getAttributes("chip").otherwise ?? "") : null),
+  })
+  const put = (chip: Chip) =>
+    editor
+      .chain()
+      .focus()
+      .insertContent([
+        {
+          type: "text",
+          text: chip.label,
+          marks: [{ type: "chip", attrs: { word: chip.word, otherwise: chip.otherwise } }],
+        },
+        { type: "text", text: " " },
+      ])
+      .run()
+  const groups = [...new Set(chips.map((c) => c.group))]
+  return (
+    <>
+      <select
+        aria-label="Insert a personal word"
+        className="ml-1 min-h-7 max-w-44 rounded border border-line bg-card px-1 py-0.5 text-label"
+        value=""
+        onChange={(e) => {
+          const chip = chips.find((c) => c.word === e.target.value)
+          if (chip) put(chip)
+          else setAsking(e.target.value === "moment")
+        }}
+      >
+        <option value="">Insert…</option>
+        {groups.map((group) => (
+          <optgroup key={group} label={group}>
+            {chips.filter((c) => c.group === group).map((c) => option(c.word, c.label))}
+          </optgroup>
+        ))}
+        {moment ? (
+          <optgroup label="Times">
+            <option value="moment">A date and time, where they are…</option>
+          </optgroup>
+        ) : null}
+      </select>
+      {asking && moment ? (
+        <form
+          className="flex w-full gap-2 px-0.5 py-1.5"
+          onSubmit={(e) => {
+            e.preventDefault()
+            if (typed) put(moment(typed.slice(0, 16)))
+            setAsking(false)
+          }}
+        >
+          <input
+            aria-label="Date and time at the school"
+            type="datetime-local"
+            className="min-w-0 flex-1 rounded border border-line bg-card px-2 py-0.5"
+            value={typed}
+            onChange={(e) => setTyped(e.target.value)}
+          />
+          <button type="submit" className="rounded border border-line px-2">
+            Set
+          </button>
+        </form>
+      ) : null}
+      {otherwise === null ? null : (
+        <label className="flex w-full items-center gap-2 bg-paper px-2 py-1 text-label">
+          Where it isn’t known:
+          <input
+            className="min-w-0 flex-1 rounded border border-line bg-card px-2 py-0.5"
+            value={otherwise}
+            maxLength={80}
+            onChange={(e) =>
+              editor
+                .chain()
+                .extendMarkRange("chip")
+                .updateAttributes("chip", { otherwise: e.target.value.replace(/[‹›]/g, "") })
+                .run()
+            }
+          />
+        </label>
+      )}
+    </>
   )
 }

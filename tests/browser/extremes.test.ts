@@ -38,8 +38,10 @@ it("tells the second of two windows that both changed the same, and shows it wha
   // Both write before either hears of the other.
   await second.route("**/*", (r) => (r.request().method() === "POST" ? r.abort() : r.continue()))
   await says(second).fill("Hello there")
+  await second.getByText("It couldn't be saved just now").waitFor()
+  const stored = page.waitForResponse((r) => !!r.request().postData()?.includes("It worked. Come in"))
   await says(page).fill("It worked. Come in")
-  await page.getByText("All saved").waitFor()
+  await stored
   await second.unroute("**/*")
   await second.getByText("Two windows have changed").waitFor()
   expect(await says(second).inputValue()).toBe("Hello there")

@@ -128,7 +128,7 @@ describe("an answer that a stranger typed", () => {
 describe("the plain text", () => {
   it("is made, or written by hand with its links", async () => {
     const typed = { ...letter(), body: '<p>Read <a href="https://x.example/">this</a></p>', button: "Go", step: 1 }
-    expect(await plainTyped(typed)).toBe("Read this ‹link 1›\n\nGo ‹button›")
+    expect(await plainTyped(t.s, typed)).toBe("Read this ‹link 1›\n\nGo ‹button›")
     const mail = await seen("ann@post.example", { ...typed, plain: "Dear ‹first name, else you›: ‹link 1›" })
     expect(mail.text).toMatch(/^Dear Ann: https:\/\/x\.example\/\n\nJuniper Crock\n/)
   })

@@ -28,7 +28,7 @@ export function endOf(funnel: Funnel): Step | undefined {
 
 /** Where a button on this step leads, as an address, or null where it leads nowhere. */
 export function targetAddress(target: ButtonTarget | null, step: Step, funnel: Funnel): string | null {
-  if (!target) return null
+  if (!target || target.to === "link") return null
   if (target.to === "form") return formOf(step.page) ? "#join" : null
   const to = target.to === "step" ? stepById(funnel, target.step) : streamTo(funnel, step.id, target.outcome as Outcome)
   return to ? `${addressOf(funnel, to)}${target.to === "outcome" && opensCourse(to) ? beginQuery : ""}` : null

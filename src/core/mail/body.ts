@@ -1,5 +1,6 @@
 // What stands in the rich text of an e-mail besides words: its links, its pictures, and what it refers to.
 import { unescapeHtml } from "../html"
+import { linkRefs } from "../page/linked"
 import { type Ref, refTo } from "../reference"
 import { chipAbout, chipsIn } from "./chip"
 
@@ -29,7 +30,7 @@ export function withPictures(body: string, files: ReadonlyMap<number, PictureFil
   return body.replace(image, (_, attributes: string, media: string) => {
     const file = files.get(Number(media))
     if (!file) return ""
-    const width = Math.min(file.width, widest)
+    const width = Math.min(file.width, Number(/\bdata-widest="(\d{1,4})"/.exec(attributes)?.[1] ?? widest))
     const alt = /\balt="([^"]*)"/.exec(attributes)?.[1] ?? ""
     return `<img class="picture" src="${file.url}" width="${width}" height="${Math.round((file.height * width) / file.width)}" alt="${alt}">`
   })
@@ -38,6 +39,7 @@ export function withPictures(body: string, files: ReadonlyMap<number, PictureFil
 /** What the words of an e-mail refer to. */
 export function refsOfBody(body: string): Ref[] {
   return [
+    ...linkRefs(body),
     ...picturesOf(body).flatMap((p) => refTo("media", p.media, "shows it")),
     ...chipsIn(body).flatMap((word) => {
       const about = chipAbout(word)

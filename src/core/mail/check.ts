@@ -12,6 +12,10 @@ export type LetterToCheck = {
   readonly button: string
   /** Where the button leads: nowhere, to what isn't live, or to what is. */
   readonly leads: "nowhere" | "not-live" | "live"
+  /** Links in it to what is no longer there. */
+  readonly dead?: number
+  /** What its blocks still leave to be said, in words. */
+  readonly gaps?: readonly string[]
   /** Of the mail as it goes, in bytes of UTF-8. */
   readonly bytes: number
   readonly sender: boolean
@@ -28,6 +32,8 @@ export type LetterRule =
   | "many-links"
   | "leads-nowhere"
   | "leads-not-live"
+  | "dead-links"
+  | "gap"
   | "no-words"
   | "too-big"
   | "all-capitals"
@@ -82,6 +88,8 @@ export function checkLetter(m: LetterToCheck): LetterFinding[] {
   if (links > mostLinks) found("many-links", false, links)
   if (m.button && m.leads === "nowhere") found("leads-nowhere", true, m.button)
   if (m.button && m.leads === "not-live") found("leads-not-live", true, m.button)
+  if (m.dead) found("dead-links", true, m.dead)
+  for (const gap of m.gaps ?? []) found("gap", false, gap)
   for (const word of wordsWithoutElse(m)) found("no-words", false, word)
   if (m.bytes > mostBytes) found("too-big", false, m.bytes)
   return list
@@ -90,7 +98,7 @@ export function checkLetter(m: LetterToCheck): LetterFinding[] {
 /** The personal words that have nothing to stand for them where they aren't known. The school's name is always known. */
 function wordsWithoutElse(m: Pick<LetterToCheck, "subject" | "preview" | "body" | "plain">): string[] {
   const rich = [...m.body.matchAll(richChips)].flatMap(([, attributes, word, label]) =>
-    isChipWord(word) && word !== "school" && !word.startsWith("moment-") && !/\bdata-else="[^"]+"/.test(attributes!)
+    isChipWord(word) && word !== "school" && !/^(moment|ends)-/.test(word) && !/\bdata-else="[^"]+"/.test(attributes!)
       ? [label!]
       : [],
   )

@@ -8,18 +8,18 @@ const chipNames = Object.keys(words.chip) as ChipName[]
 export type ChipName = keyof typeof words.chip
 
 /**
- * What a chip stands for: a name of ours; `field-3`, what is known of the reader by a field; `offer-7`, `price-7`, `until-7`, an
- * offer's name, what it costs, and its last day where the reader is; `deal-5`, `replay-5`, until when the price of their seat at a webinar
+ * What a chip stands for: a name of ours; `field-3`, what is known of the reader by a field; `offer-7`, `price-7`, `until-7`, `ends-7`, an
+ * offer's name, what it costs, its last day where the reader is, and the same as a sentence, nothing where it has none; `deal-5`, `replay-5`, until when the price of their seat at a webinar
  * and its replay are there; `moment-2026-12-24T19:00`, that time at the school, where the
  * reader is.
  */
 export type ChipWord =
   | ChipName
   | `field-${number}`
-  | `${"offer" | "price" | "until" | "deal" | "replay"}-${number}`
+  | `${"offer" | "price" | "until" | "ends" | "deal" | "replay"}-${number}`
   | `moment-${string}`
 
-const numbered = /^(field|offer|price|until|deal|replay)-([1-9]\d{0,8})$/
+const numbered = /^(field|offer|price|until|ends|deal|replay)-([1-9]\d{0,8})$/
 const moment = /^moment-(\d{4}-\d\d-\d\dT\d\d:\d\d)$/
 
 export function isChipWord(word: string | undefined): word is ChipWord {

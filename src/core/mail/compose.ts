@@ -15,6 +15,7 @@ import {
   richChips,
 } from "./chip"
 import { dressed } from "./dress"
+import { logoImage } from "./sheet"
 
 export type Composed = { readonly subject: string; readonly html: string; readonly text: string }
 
@@ -74,13 +75,17 @@ export function compose(
     subject: fillPlain(letter.subject, values)
       .replace(/[\p{Cc}\p{Zl}\p{Zp}]+/gu, " ")
       .trim(),
-    html: fillRich(filledPreview(html, values), values).replace(marks, (_, n: string) => escapeHtml(url(Number(n)))),
-    text: fillPlain(text, values).replace(marks, (_, n: string) => url(Number(n))),
+    html: withoutEmpty(fillRich(filledPreview(html, values), values)).replace(marks, (_, n: string) =>
+      escapeHtml(url(Number(n))),
+    ),
+    text: fillPlain(text, values)
+      .replace(/\n{4,}/g, "\n\n")
+      .replace(marks, (_, n: string) => url(Number(n))),
   }
 }
 
-/** How high a logo stands above an e-mail, pixels. */
-const logoHigh = 36
+/** Without the paragraph of an end that there is none of. */
+const withoutEmpty = (html: string) => html.replace(/<p class="ends"[^>]*><\/p>/g, "")
 
 type Template = { readonly html: string; readonly text: string; readonly urls: readonly string[] }
 
@@ -129,9 +134,7 @@ function makeTemplate(letter: Letter): Template {
   const urls = linksOf(letter.body)
   const { body, button, after } = withAddresses(letter)
   const { school, postalAddress, leave, look, logo } = letter.foot
-  const head = logo
-    ? `<img class="logo" src="${escapeHtml(logo.url)}" width="${Math.round((logoHigh * logo.width) / logo.height)}" height="${logoHigh}" alt="${escapeHtml(school)}">`
-    : escapeHtml(school)
+  const head = logo ? logoImage(logo, school) : escapeHtml(school)
   const foot =
     `<hr><p class="foot">${escapeHtml(school)}${postalAddress ? `<br>${escapeHtml(postalAddress)}` : ""}` +
     `${leave ? `<br><a href="${marked(leaveMark)}">${escapeHtml(leave.says)}</a>` : ""}</p>`

@@ -8,7 +8,7 @@ import { linksOf, picturesOf, refsOfBody, withPictures } from "./body"
 import { fillPlain, fillRich, plainChip, richChip } from "./chip"
 import { compose, plainOf } from "./compose"
 import { mostTries, pauseAfter, verdict } from "./delivery"
-import { dressOf } from "./dress"
+import { dressOf } from "./sheet"
 
 const foot = {
   school: "Juniper & Crock",

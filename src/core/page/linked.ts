@@ -3,7 +3,7 @@
 import { type Finding, found } from "../finding"
 import { escapeHtml } from "../html"
 import { type Ref, refTo } from "../reference"
-import type { BlockAt, CheckAt } from "./block/kind"
+import type { BlockAt, ButtonTarget, CheckAt } from "./block/kind"
 
 /** What a link can lead to by its number. */
 export const things = ["step", "course", "lesson", "offer", "webinar", "file"] as const
@@ -28,6 +28,18 @@ export function linked(html: string, { address, context }: Pick<BlockAt, "addres
     return `href="${escapeHtml(found ?? "#")}"`
   })
 }
+
+/** Where a button leads, as an address; null: nowhere. */
+export function leadsTo(target: ButtonTarget | null, { address, context }: Pick<BlockAt, "address" | "context">) {
+  if (target?.to !== "link" || target.href.startsWith("step:"))
+    return address(target?.to === "link" ? { to: "step", step: Number(target.href.slice(5)) } : target)
+  return isOurLink(target.href) ? (context.addresses?.get(target.href) ?? null) : target.href
+}
+
+export const refsOfTarget = (target: ButtonTarget | null): Ref[] =>
+  target?.to === "link"
+    ? linkRefs(`href="${target.href}"`)
+    : refTo("step", target?.to === "step" ? target.step : null, "leads to it")
 
 /** Links to steps that are gone. */
 export function deadLinks(b: { readonly id: string; readonly html: string }, { step, address }: CheckAt): Finding[] {

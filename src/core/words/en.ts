@@ -396,6 +396,7 @@ export const words = {
     leaveLine: "Stop these e-mails",
     /** The ways to pay for an offer, each a sentence. */
     ways: (sentences: readonly string[]) => sentences.join(" Or: "),
+    ends: (when: string) => `It can be had until ${when}.`,
     moment: (said: string, place: string) => `${said} (${place} time)`,
     receiptSubject: (school: string, number: string) => `Receipt ${number} from ${school}`,
     receiptText: (name: string, number: string) =>

@@ -87,6 +87,8 @@ export const refusals = {
     planned: "It is planned already, and can’t be changed any more.",
     notSubject: "Every subject that is tried needs words.",
     notText: "It has no text yet.",
+    notInMails: (kind: string) => `An e-mail can’t carry this: ${kind}.`,
+    linkNowhere: (subject: string) => `A link in “${subject}” leads nowhere any more.`,
     buttonNowhere: (button: string) =>
       `The button “${button}” leads nowhere. Choose where it leads, or remove its words.`,
     buttonNotLive: (button: string) => `The button “${button}” leads to what isn’t live yet.`,

@@ -9,13 +9,14 @@ import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { buttonTrouble } from "../mail/button"
+import { deadLinksIn } from "../mail/click"
 import { release } from "../mail/hold"
 import { whereOf } from "../person/where"
 import { gone, ok, type Saved } from "../saved"
 import { schoolZone } from "../school-view"
 import { setTimer, type TimerWork } from "../timer"
 import { triedOf } from "./result"
-import { readBroadcast } from "./store"
+import { madeAnew, readBroadcast } from "./store"
 
 const hour = 3_600_000
 
@@ -56,6 +57,7 @@ async function unready(tx: Db, d: Broadcast): Promise<string | null> {
   if (!d.body.replace(/<[^>]*>/g, "").trim()) return refusals.mail.notText
   const button = await buttonTrouble(tx, d, "is wanted now")
   if (button) return button
+  if ((await deadLinksIn(tx, d.body)) > 0) return refusals.mail.linkNowhere(d.subjects[0]!)
   const school = await tx.row<{ name: string; email: string }>(
     "SELECT sender_name AS name, sender_email AS email FROM school WHERE id = 1",
   )
@@ -69,9 +71,10 @@ export async function planBroadcast(s: Context, id: number): Promise<Saved> {
     const b = await readBroadcast(tx, id, "FOR UPDATE")
     if (!b) return gone
     if (b.state !== "draft") return { refused: refusals.mail.planned }
-    const wrong = await unready(tx, b.document)
+    const document = await madeAnew(tx, b)
+    const wrong = await unready(tx, document)
     if (wrong) return { refused: wrong }
-    const begins = await writeMails(tx, id, b.document, now)
+    const begins = await writeMails(tx, id, document, now)
     if (begins === null) return { refused: refusals.mail.noRecipients }
     await tx.update("broadcast", id, { state: "planned", planned_at: new Date(now), begins_at: new Date(begins) })
     if (b.document.subjects.length > 1)

@@ -76,8 +76,9 @@ export type Tables = {
   }
   broadcast: {
     row: { id: number; name: string; state: "draft" | "planned" | "paused" | "stopped" | "sent"; document: string;
-      revision: number; winner: number | null; made_at: Date; planned_at: Date | null; begins_at: Date | null; }
-    open: "id" | "state" | "revision" | "winner" | "planned_at" | "begins_at"
+      revision: number; winner: number | null; made_at: Date; planned_at: Date | null; begins_at: Date | null;
+      page: string | null; }
+    open: "id" | "state" | "revision" | "winner" | "planned_at" | "begins_at" | "page"
   }
   card: {
     row: { id: number; reference: string; last4: string; expires: string; fingerprint: string | null; }
@@ -409,13 +410,14 @@ export type Tables = {
   }
   page_open: {
     row: { window_id: string; step_id: number | null; lesson_id: number | null; section_id: number | null;
-      account_id: number; since: Date; seen_at: Date; }
-    open: "step_id" | "lesson_id" | "section_id"
+      mail_id: number | null; broadcast_id: number | null; account_id: number; since: Date; seen_at: Date; }
+    open: "step_id" | "lesson_id" | "section_id" | "mail_id" | "broadcast_id"
   }
   page_version: {
-    row: { id: number; step_id: number | null; lesson_id: number | null; section_id: number | null; began_at: Date;
-      at: Date; actor: string | null; name: string | null; page: string; }
-    open: "id" | "step_id" | "lesson_id" | "section_id" | "actor" | "name"
+    row: { id: number; step_id: number | null; lesson_id: number | null; section_id: number | null;
+      mail_id: number | null; broadcast_id: number | null; began_at: Date; at: Date; actor: string | null;
+      name: string | null; page: string; }
+    open: "id" | "step_id" | "lesson_id" | "section_id" | "mail_id" | "broadcast_id" | "actor" | "name"
   }
   payout: {
     row: { id: number; once: string; state: "made" | "paid" | "undone"; currency: string; until_at: Date;
@@ -614,8 +616,8 @@ export type Tables = {
   }
   sequence_mail: {
     row: { id: number; sequence_id: number; subject: string; body: string; button: string; lesson_id: number | null;
-      step_id: number | null; revision: number; preview: string; plain: string; }
-    open: "id" | "button" | "lesson_id" | "step_id" | "revision" | "preview" | "plain"
+      step_id: number | null; revision: number; preview: string; plain: string; page: string | null; }
+    open: "id" | "button" | "lesson_id" | "step_id" | "revision" | "preview" | "plain" | "page"
   }
   sequence_version: {
     row: { id: number; sequence_id: number; number: number; at: Date; snapshot: string; actor: string | null; }

@@ -3,10 +3,12 @@
 
 import { courseAt, readSettings, type StepKind, stepKinds, webinarOf } from "@/core/funnel/step/list"
 import { linksOf } from "@/core/mail/body"
+import { isOurLink, linkRefs } from "@/core/page/linked"
 import type { Config } from "../config"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
+import { addressesOf } from "../page/links"
 import type { Leads } from "../port/letter"
 import { verify, verifyId } from "../sign"
 import { roomPath } from "../webinar/letter/seat"
@@ -30,7 +32,7 @@ export async function followLink(s: Context, token: string): Promise<Followed | 
     letter &&
     (n === 0
       ? letter.leads && (await addressOfButton(s.db, letter.leads, { config: s.config, person: mail.person_id }))
-      : linksOf(letter.body)[n - 1])
+      : await addressOfLink(s.db, linksOf(letter.body)[n - 1], { config: s.config, person: mail.person_id }))
   if (!target) return null
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
@@ -104,6 +106,25 @@ export async function addressOfButton(
     [leads.lesson],
   )
   return lesson ? `/learn/${lesson.slug}/${leads.lesson}` : null
+}
+
+/** Where a link of an e-mail leads now: it may name something of the school ("course:3"). Null: nowhere. */
+export async function addressOfLink(
+  db: Db,
+  href: string | undefined,
+  reader?: { readonly config: Config; readonly person: number | null },
+): Promise<string | null> {
+  if (!href || !isOurLink(href)) return href ?? null
+  const [to, id] = href.split(":") as [string, string]
+  if (to === "step") return addressOfButton(db, { step: Number(id), lesson: null }, reader)
+  return (await addressesOf(db, linkRefs(`href="${href}"`))).get(href) ?? null
+}
+
+/** How many links of a body name what is no longer there. */
+export async function deadLinksIn(db: Db, body: string): Promise<number> {
+  let dead = 0
+  for (const href of linksOf(body)) if ((await addressOfLink(db, href)) === null) dead++
+  return dead
 }
 
 const courseSlug = async (db: Db, id: number | null) =>

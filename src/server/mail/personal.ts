@@ -40,7 +40,7 @@ export async function personalWords(
     teacher: course?.teacher ?? "",
     school: school.name,
     ...(await fieldWords(db, letter.plain, used, reader.person)),
-    ...(await offerWords(db, used, zone, at)),
+    ...(await offerWords(db, offersIn(used), zone, at)),
     ...(await seatWords(db, used, reader.person, zone, at)),
     ...Object.fromEntries(
       used.flatMap((word) => {
@@ -73,16 +73,22 @@ async function fieldWords(
   return values
 }
 
-async function offerWords(db: Db, used: readonly ChipWord[], zone: string, at: number): Promise<ChipValues> {
-  const ids = new Set(used.flatMap((word) => (chipAbout(word)?.kind === "offer" ? [chipAbout(word)!.id] : [])))
-  if (!ids.size) return {}
+const offersIn = (used: readonly ChipWord[]): number[] =>
+  used.flatMap((word) => (chipAbout(word)?.kind === "offer" ? [chipAbout(word)!.id] : []))
+
+/** What is said of offers as of an instant (ms) to somebody in a zone. */
+export async function offerWords(db: Db, ids: readonly number[], zone: string, at: number): Promise<ChipValues> {
+  if (!ids.length) return {}
   const shelf = await shelfOf(db)
   const values: Record<string, string> = {}
   for (const id of ids) {
     const offer = shelf.offers.get(id)
     values[`offer-${id}`] = offer?.publicName ?? ""
     values[`price-${id}`] = offer ? words.mail.ways(sentencesOf(shelf, offer, at).map((w) => w.says)) : ""
-    values[`until-${id}`] = offer?.until ? momentIn(offer.until, zone) : ""
+    const until = offer?.until ? momentIn(offer.until, zone) : ""
+    values[`until-${id}`] = until
+    // What is over is not said of an end.
+    values[`ends-${id}`] = offer?.until && offer.until > at ? words.mail.ends(until) : ""
   }
   return values
 }

@@ -1,19 +1,23 @@
 // An e-mail while it is being written: what is to be seen to, how it looks to somebody, and a test of it to whoever writes it.
 import * as v from "valibot"
-import { withPictures } from "@/core/mail/body"
+import { linksOf, withPictures } from "@/core/mail/body"
 import { checkLetter, type LetterFinding } from "@/core/mail/check"
 import { type Composed, compose, plainOf } from "@/core/mail/compose"
 import { fromSchema, fromSchool } from "@/core/mail/from"
+import { mailGaps, mailPage } from "@/core/mail/page"
+import type { Page } from "@/core/page/document"
 import { nameInMail } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
+import type { Db } from "../db/pool"
 import { cleanLetter } from "../page/rich-text"
 import type { LetterSchool } from "../port/letter"
 import { MailTrouble } from "../port/mailer"
 import type { Refused } from "../saved"
 import { buttonLeads } from "./button"
-import { addressOfButton } from "./click"
+import { addressOfButton, addressOfLink, deadLinksIn } from "./click"
+import { bodyOf } from "./page"
 import { personalWords } from "./personal"
 import { pictureFiles } from "./pictures"
 import { footOf, mailSchool } from "./school"
@@ -30,10 +34,27 @@ const letterInput = v.object({
   button: v.pipe(v.string(), v.maxLength(200)),
   lesson: v.nullable(id),
   step: v.nullable(id),
+  /** Which it is: one that is a page of blocks is taken as it is stored. */
+  of: v.optional(v.union([v.strictObject({ mail: id }), v.strictObject({ broadcast: id })])),
 })
 
 export type LetterTyped = v.InferInput<typeof letterInput>
 type LetterRead = v.InferOutput<typeof letterInput>
+
+/** The page of an e-mail, where it is more than a text. */
+async function pageOf(db: Db, { of }: LetterRead): Promise<Page | null> {
+  if (!of) return null
+  const row = await db.row<{ page: string | null }>(
+    `SELECT page FROM ${"mail" in of ? "sequence_mail" : "broadcast"} WHERE id = ?`,
+    [Object.values(of)[0]],
+  )
+  return row?.page ? mailPage({ page: row.page, body: "" }) : null
+}
+
+async function bodyNow(db: Db, m: LetterRead): Promise<string> {
+  const page = await pageOf(db, m)
+  return page ? bodyOf(db, page) : cleanLetter(m.body)
+}
 
 /** The letter as somebody gets it; `person` null: somebody of whom nothing is known. */
 async function composed(s: Context, m: LetterRead, school: LetterSchool, person: number | null): Promise<Composed> {
@@ -45,7 +66,12 @@ async function composed(s: Context, m: LetterRead, school: LetterSchool, person:
     "SELECT c.title, c.teacher FROM lesson l JOIN course c ON c.id = l.course_id WHERE l.id = ?",
     [m.lesson ?? 0],
   )
-  const body = cleanLetter(m.body)
+  const body = await bodyNow(s.db, m)
+  const links = new Map<string, string>()
+  for (const href of linksOf(body)) {
+    const address = await addressOfLink(s.db, href)
+    links.set(href, address?.startsWith("/") ? s.config.origin + address : (address ?? "#"))
+  }
   const values = await personalWords(
     s.db,
     { rich: [body], plain: [m.subject, m.preview, m.plain] },
@@ -63,13 +89,14 @@ async function composed(s: Context, m: LetterRead, school: LetterSchool, person:
       foot: footOf(school, s.config, { says: words.mail.leaveLine, url: `${s.config.origin}/mails` }),
     },
     values,
+    (url) => links.get(url) ?? url,
   )
 }
 
 /** The plain text that is made of a letter as typed, to be written on by hand. */
-export async function plainTyped(typed: unknown): Promise<string> {
+export async function plainTyped(s: Context, typed: unknown): Promise<string> {
   const m = v.parse(letterInput, typed)
-  return plainOf({ body: cleanLetter(m.body), button: m.button ? { says: m.button, url: "" } : null })
+  return plainOf({ body: await bodyNow(s.db, m), button: m.button ? { says: m.button, url: "" } : null })
 }
 
 /** What is to be seen to in a letter, as typed. */
@@ -78,8 +105,12 @@ export async function checkTyped(s: Context, typed: unknown): Promise<LetterFind
   const school = await mailSchool(s.db)
   if (!school) return []
   const { html } = await composed(s, m, school, null)
+  const body = await bodyNow(s.db, m)
   return checkLetter({
     ...m,
+    body,
+    dead: await deadLinksIn(s.db, body),
+    gaps: mailGaps((await pageOf(s.db, m))?.blocks ?? []),
     leads: await buttonLeads(s.db, m),
     bytes: new TextEncoder().encode(html).length,
     sender: school.sender_name !== "" && school.sender_email !== "",

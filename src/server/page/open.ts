@@ -1,11 +1,12 @@
 // Who else has a page open in the editor, and what has become of it meanwhile.
 import * as v from "valibot"
-import { type Page, readPage } from "@/core/page/document"
+import { mailPage } from "@/core/mail/page"
+import type { Page } from "@/core/page/document"
 import { lessonPage } from "@/core/page/lesson"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Row } from "../db/row"
-import { ownerOf, type PageOf } from "./version"
+import { type OwnerColumn, ownerOf, owners, type PageOf } from "./version"
 
 /** Another window that has the page open. */
 export type AlsoOpen = { readonly who: string; readonly me: boolean; readonly since: Date }
@@ -35,7 +36,7 @@ export async function lookIn(
   await s.db.write(
     `INSERT INTO page_open (window_id, ${column}, account_id, since, seen_at) VALUES (?, ?, ?, ?, ?)
      ON DUPLICATE KEY UPDATE since = IF(${column} <=> VALUES(${column}) AND account_id = VALUES(account_id), since, VALUES(since)),
-       step_id = VALUES(step_id), lesson_id = VALUES(lesson_id), section_id = VALUES(section_id), account_id = VALUES(account_id), seen_at = VALUES(seen_at)`,
+       ${owners.map((o) => `${o} = VALUES(${o})`).join(", ")}, account_id = VALUES(account_id), seen_at = VALUES(seen_at)`,
     [id.output, owner, s.actor.id, new Date(await s.clock.now()), seen],
   )
   const rows = await s.db.rows<{ who: string; account: number; since: Date }>(
@@ -47,26 +48,32 @@ export async function lookIn(
   return { others: rows.map((r) => ({ who: r.who, me: r.account === me, since: r.since })), now: stored }
 }
 
-const revisions = {
+const revisions: Readonly<Record<OwnerColumn, string>> = {
   step_id: "SELECT revision FROM step WHERE id = ? AND page IS NOT NULL",
   lesson_id: "SELECT page_revision AS revision FROM lesson WHERE id = ? AND state <> 'removed'",
   section_id: "SELECT revision FROM kept_section WHERE id = ?",
-} as const
+  mail_id: "SELECT revision FROM sequence_mail WHERE id = ?",
+  broadcast_id: "SELECT revision FROM broadcast WHERE id = ?",
+}
+/** The page, and of an e-mail its text. */
+const pages: Readonly<Record<Exclude<OwnerColumn, "lesson_id">, string>> = {
+  step_id: "SELECT revision, page FROM step WHERE id = ?",
+  section_id: "SELECT revision, page FROM kept_section WHERE id = ?",
+  mail_id: "SELECT revision, page, body FROM sequence_mail WHERE id = ?",
+  broadcast_id: "SELECT revision, page, JSON_VALUE(document, '$.body') AS body FROM broadcast WHERE id = ?",
+}
 
 /** The page, where it is of another revision; null: of this one; undefined: it is gone. */
 async function storedPage(db: Db, of: PageOf, known: number): Promise<OpenPage["now"] | undefined> {
   const [column, owner] = ownerOf(of)
   const is = await db.row<{ revision: number }>(revisions[column], [owner])
   if (!is || is.revision === known) return is && null
-  if ("lesson" in of) {
+  if (column === "lesson_id") {
     const lesson = await db.row<Row<"lesson">>("SELECT * FROM lesson WHERE id = ?", [owner])
     return lesson && { revision: lesson.page_revision, page: lessonPage(lesson) }
   }
-  const table = "step" in of ? "step" : "kept_section"
-  const row = await db.row<{ revision: number; page: string }>(`SELECT revision, page FROM ${table} WHERE id = ?`, [
-    owner,
-  ])
-  return row && { revision: row.revision, page: readPage(JSON.parse(row.page)) }
+  const row = await db.row<{ revision: number; page: string | null; body?: string }>(pages[column], [owner])
+  return row && { revision: row.revision, page: mailPage({ page: row.page, body: row.body ?? "" }) }
 }
 
 /** Windows that are long gone. */

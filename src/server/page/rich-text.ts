@@ -11,17 +11,6 @@ export function cleanRichText(html: string): string {
   return sanitizeHtml(html, allowed)
 }
 
-/** The same for an e-mail, which may show pictures of the school: each by its number, with words for those who can't see it. */
-export function cleanLetter(html: string): string {
-  return sanitizeHtml(html, {
-    ...allowed,
-    allowedTags: [...(allowed.allowedTags as string[]), "img"],
-    allowedAttributes: { ...allowed.allowedAttributes, img: ["data-media", "alt"] },
-    exclusiveFilter: (f) =>
-      f.tag === "img" ? !/^[1-9]\d{0,8}$/.test(f.attribs["data-media"] ?? "") : withoutMeaning(f),
-  })
-}
-
 const withoutMeaning = (f: { tag: string; attribs: Record<string, string>; text: string }) =>
   f.tag === "span" && !isChipWord(f.attribs["data-word"]) && !f.text
 
@@ -59,22 +48,34 @@ const allowed: sanitizeHtml.IOptions = {
   nestingLimit: 30,
 }
 
-/** The same for a page, whose links may lead to things of the school ("step:12"). */
-const cleanPageText = (html: string) =>
+/** The same for a page or an e-mail, whose links may lead to things of the school ("step:12"). */
+const leading: sanitizeHtml.IOptions = {
+  ...allowed,
+  allowedSchemes: [...(allowed.allowedSchemes as string[]), ...things],
+  transformTags: {
+    ...allowed.transformTags,
+    a: (tagName, attribs) => ({
+      tagName,
+      attribs: looksOurs(attribs.href ?? "") && !isOurLink(attribs.href!) ? {} : attribs,
+    }),
+  },
+}
+
+/** For an e-mail, which may show pictures of the school: each by its number, with words for those who can't see it. */
+export const cleanLetter = (html: string): string =>
   sanitizeHtml(html, {
-    ...allowed,
-    allowedSchemes: [...(allowed.allowedSchemes as string[]), ...things],
-    transformTags: {
-      ...allowed.transformTags,
-      a: (tagName, attribs) => ({
-        tagName,
-        attribs: looksOurs(attribs.href ?? "") && !isOurLink(attribs.href!) ? {} : attribs,
-      }),
-    },
+    ...leading,
+    allowedTags: [...(allowed.allowedTags as string[]), "img"],
+    allowedAttributes: { ...allowed.allowedAttributes, img: ["data-media", "alt"] },
+    exclusiveFilter: (f) =>
+      f.tag === "img" ? !/^[1-9]\d{0,8}$/.test(f.attribs["data-media"] ?? "") : withoutMeaning(f),
   })
 
-/** Every text block of a page, sanitised. */
-export function cleanPage(page: Page): Page {
-  const clean = (b: Block): Block => holding(cleanBlock(b, cleanPageText), (held) => held.map(clean))
+const cleanBlocks = (page: Page, rich: (html: string) => string): Page => {
+  const clean = (b: Block): Block => holding(cleanBlock(b, rich), (held) => held.map(clean))
   return { ...page, blocks: page.blocks.map(clean) }
 }
+
+/** Every text block of a page, sanitised; of an e-mail. */
+export const cleanPage = (page: Page): Page => cleanBlocks(page, (html) => sanitizeHtml(html, leading))
+export const cleanMailPage = (page: Page): Page => cleanBlocks(page, cleanLetter)

@@ -15,9 +15,9 @@ export type PageSaved =
 /** A page as typed, and as it was when typing began: null where that isn't known. */
 export type TypedPage = { readonly page: Page; readonly from: Page | null }
 
-export function readTyped(document: unknown, base: unknown): TypedPage | Refused {
+export function readTyped(document: unknown, base: unknown, clean = cleanPage): TypedPage | Refused {
   try {
-    return { page: cleanPage(readPage(document)), from: base === undefined ? null : cleanPage(readPage(base)) }
+    return { page: clean(readPage(document)), from: base === undefined ? null : clean(readPage(base)) }
   } catch (error) {
     if (error instanceof PageError) return { refused: refusals.funnel.unsaved(error.message) }
     throw error

@@ -1,4 +1,4 @@
-// Pages, lessons and kept sections as they were: kept with each save, listed, named, read again, and thinned out with age.
+// Pages, lessons, e-mails and kept sections as they were: kept with each save, listed, named, read again, and thinned out with age.
 import { isDeepStrictEqual } from "node:util"
 import * as v from "valibot"
 import { type Page, PageError, readPage } from "@/core/page/document"
@@ -13,6 +13,8 @@ export const pageOf = v.union([
   v.strictObject({ step: id }),
   v.strictObject({ lesson: id }),
   v.strictObject({ section: id }),
+  v.strictObject({ mail: id }),
+  v.strictObject({ broadcast: id }),
 ])
 export type PageOf = v.InferOutput<typeof pageOf>
 
@@ -31,10 +33,14 @@ const longest = 180_000
 /** As many are listed. */
 const most = 200
 
+/** The columns by which a table says whose page it is. */
+export const owners = ["step_id", "lesson_id", "section_id", "mail_id", "broadcast_id"] as const
+export type OwnerColumn = (typeof owners)[number]
+
 /** By which column a table says whose page it is, and its number. */
-export function ownerOf(of: PageOf): readonly [column: "step_id" | "lesson_id" | "section_id", id: number] {
-  if ("step" in of) return ["step_id", of.step]
-  return "lesson" in of ? ["lesson_id", of.lesson] : ["section_id", of.section]
+export function ownerOf(of: PageOf): readonly [column: OwnerColumn, id: number] {
+  const [[whose, id]] = Object.entries(of) as [[string, number]]
+  return [`${whose}_id` as OwnerColumn, id]
 }
 
 /** Keeps what a page is from now on, and before its first change what it was. Within the transaction that saves it. */
@@ -149,9 +155,9 @@ export async function thinVersions(s: Context): Promise<number> {
   for (const [days, seconds] of kept) {
     const { affected } = await s.db.write(
       `DELETE p FROM page_version p JOIN (
-         SELECT step_id, lesson_id, section_id, FLOOR(UNIX_TIMESTAMP(at) / ?) AS slot, MAX(id) AS last FROM page_version
-         WHERE name IS NULL AND at < ? GROUP BY 1, 2, 3, 4 HAVING COUNT(*) > 1) k
-       ON p.step_id <=> k.step_id AND p.lesson_id <=> k.lesson_id AND p.section_id <=> k.section_id AND FLOOR(UNIX_TIMESTAMP(p.at) / ?) = k.slot AND p.id < k.last
+         SELECT ${owners.join(", ")}, FLOOR(UNIX_TIMESTAMP(at) / ?) AS slot, MAX(id) AS last FROM page_version
+         WHERE name IS NULL AND at < ? GROUP BY ${owners.join(", ")}, slot HAVING COUNT(*) > 1) k
+       ON ${owners.map((o) => `p.${o} <=> k.${o}`).join(" AND ")} AND FLOOR(UNIX_TIMESTAMP(p.at) / ?) = k.slot AND p.id < k.last
        WHERE p.name IS NULL AND p.at < ?`,
       [seconds, new Date(now - days * 86_400_000), seconds, new Date(now - days * 86_400_000)],
     )

@@ -98,7 +98,7 @@ export async function addLetter(s: Context, sequence: number, like: number | nul
   return s.db.transaction(async (tx): Promise<Made> => {
     if (!(await tx.row("SELECT id FROM sequence WHERE id = ?", [sequence]))) return gone
     const copied = like === null ? undefined : await letterById(tx, like)
-    return { ok: true, id: await insertLetter(tx, sequence, copied ?? emptyLetter) }
+    return { ok: true, id: await insertLetter(tx, sequence, copied ?? emptyLetter, like) }
   })
 }
 
@@ -125,7 +125,7 @@ export async function copySequenceStep(
     for (const x of allSteps([step])) {
       const mail = mailOf(x)
       const letter = source.mails.find((m) => m.id === mail)
-      if (mail !== null && letter) letters.set(mail, await insertLetter(tx, to, letter))
+      if (mail !== null && letter) letters.set(mail, await insertLetter(tx, to, letter, mail))
     }
     const copy = copyOf(step, freshId(q.flow.steps), (m) => letters.get(m) ?? m)
     const last = q.flow.steps.at(-1)
@@ -179,14 +179,15 @@ const asTyped = (m: SequenceLetter): MailInput => ({
 export async function saveMail(s: Context, typed: unknown, before?: Before): Promise<SavedShared<MailInput>> {
   const read = v.safeParse(mailInput, typed)
   if (!read.success) return refusal(read.issues)
-  const mine = { ...read.output, body: cleanLetter(read.output.body) }
   return s.db.transaction(async (tx): Promise<SavedShared<MailInput>> => {
-    const row = await tx.row<{ sequence: number; revision: number }>(
-      "SELECT sequence_id AS sequence, revision FROM sequence_mail WHERE id = ? FOR UPDATE",
-      [mine.mail],
+    const row = await tx.row<{ sequence: number; revision: number; page: string | null }>(
+      "SELECT sequence_id AS sequence, revision, page FROM sequence_mail WHERE id = ? FOR UPDATE",
+      [read.output.mail],
     )
-    const found = row && (await letterById(tx, mine.mail))
+    const found = row && (await letterById(tx, read.output.mail))
     if (!row || !found) return gone
+    // The body of a page is made of it alone.
+    const mine = { ...read.output, body: row.page === null ? cleanLetter(read.output.body) : found.body }
     const stored = { revision: row.revision, value: asTyped(found) }
     const merged = reconcile(mine, stored, before)
     if ("clash" in merged) return merged
@@ -212,13 +213,16 @@ export async function saveMail(s: Context, typed: unknown, before?: Before): Pro
   })
 }
 
-/** Which revision of each e-mail of a sequence stands now. */
-export async function mailRevisions(db: Db, sequence: number): Promise<Record<number, number>> {
-  const mails = await db.rows<{ id: number; revision: number }>(
-    "SELECT id, revision FROM sequence_mail WHERE sequence_id = ?",
+/** Which revision of an e-mail stands now, and whether it is a page of more than a text. */
+export type MailStands = { readonly revision: number; readonly isPage: boolean }
+
+/** Of each e-mail of a sequence. */
+export async function mailsStand(db: Db, sequence: number): Promise<Record<number, MailStands>> {
+  const mails = await db.rows<{ id: number; revision: number; isPage: number }>(
+    "SELECT id, revision, page IS NOT NULL AS isPage FROM sequence_mail WHERE sequence_id = ?",
     [sequence],
   )
-  return Object.fromEntries(mails.map((m) => [m.id, m.revision]))
+  return Object.fromEntries(mails.map((m) => [m.id, { revision: m.revision, isPage: Boolean(m.isPage) }]))
 }
 
 /** Every step in words, by its number. */

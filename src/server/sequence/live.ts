@@ -1,25 +1,34 @@
 // Putting a sequence live: what is being worked on becomes a version, and whoever is in it goes on by that.
 import { isDeepStrictEqual } from "node:util"
 import { grouped } from "@/core/group"
+import { mailPage } from "@/core/mail/page"
 import { actorText } from "@/core/person/actor"
 import { passedBy, placeIn } from "@/core/sequence/change"
-import { mailsInOrder, refsOfLetter, type SequenceDocument } from "@/core/sequence/document"
+import { mailsInOrder, refsOfLetter, type SequenceDocument, type SequenceLetter } from "@/core/sequence/document"
 import { type Flow, sendStepOf } from "@/core/sequence/flow"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import { loadCourseCards } from "../course/card"
 import type { Db } from "../db/pool"
 import { buttonTrouble } from "../mail/button"
+import { deadLinksIn } from "../mail/click"
 import { release } from "../mail/hold"
+import { bodyOf } from "../mail/page"
 import { type SequenceVersion, versionById } from "../releases"
 import { gone, ok, type Saved } from "../saved"
 import { circleSays, loadWires } from "./chain"
 import { stepWords } from "./edit"
-import { loadSequence, type SequenceDraft } from "./store"
+import { loadSequence, mailPages, type SequenceDraft } from "./store"
 
 /** What a draft would be as a version. */
 async function documentOf(db: Db, q: SequenceDraft): Promise<SequenceDocument> {
-  const mails = mailsInOrder(q.flow.steps, q.mails).map(({ afterDays: _, atMinute: __, ...m }) => m)
+  const pages = await mailPages(db, q.id)
+  const mails: SequenceLetter[] = []
+  for (const { afterDays: _, atMinute: __, ...m } of mailsInOrder(q.flow.steps, q.mails)) {
+    const page = pages.get(m.id)
+    // What a page speaks of may have changed since it was written.
+    mails.push(page === undefined ? m : { ...m, body: await bodyOf(db, mailPage({ page, body: "" })) })
+  }
   // A sequence that brings no lesson speaks of the course of the funnel that begins it.
   const around = await db.rows<{ id: number }>(
     "SELECT DISTINCT course_id AS id FROM reference WHERE course_id IS NOT NULL AND funnel_id IN (SELECT funnel_id FROM reference WHERE sequence_id = ?) ORDER BY course_id",
@@ -106,11 +115,12 @@ export async function putLive(s: Context, id: number, replan: Replan = "as-plann
   }, 120_000)
 }
 
-/** The first of its e-mails whose button leads nowhere, in words; null where none does. */
+/** The first of its e-mails whose button or link leads nowhere, in words; null where none does. */
 async function deadButton(tx: Db, q: SequenceDraft): Promise<string | null> {
   for (const m of mailsInOrder(q.flow.steps, q.mails)) {
     const wrong = await buttonTrouble(tx, { button: m.button, lesson: m.lessonId, step: m.stepId }, "may be late")
     if (wrong) return wrong
+    if ((await deadLinksIn(tx, m.body)) > 0) return refusals.mail.linkNowhere(m.subject)
   }
   return null
 }

@@ -14,6 +14,7 @@ import {
 import type { Flow } from "@/core/sequence/flow"
 import type { SequenceMail } from "@/core/sequence/mail"
 import type { Db } from "../db/pool"
+import { refsBesideBody } from "../mail/page"
 import { writeReferences } from "../reference"
 
 export type SequenceDraft = {
@@ -109,12 +110,23 @@ export async function storeSeries(
   return { id, mails }
 }
 
-export async function insertLetter(tx: Db, sequence: number, m: Omit<SequenceLetter, "id">): Promise<number> {
+/** @param like the e-mail that it is a copy of */
+export async function insertLetter(
+  tx: Db,
+  sequence: number,
+  m: Omit<SequenceLetter, "id">,
+  like: number | null = null,
+): Promise<number> {
+  const copied =
+    like === null
+      ? undefined
+      : await tx.row<{ page: string | null }>("SELECT page FROM sequence_mail WHERE id = ?", [like])
   const made = await tx.insert("sequence_mail", {
     sequence_id: sequence,
     subject: m.subject,
     preview: m.preview,
     body: m.body,
+    page: copied?.page ?? null,
     plain: m.plain,
     button: m.button,
     lesson_id: m.lessonId,
@@ -140,8 +152,23 @@ export async function referSequence(tx: Db, id: number): Promise<void> {
   const q = await loadSequence(tx, id)
   if (!q) return
   const sent: readonly SequenceMail[] = mailsInOrder(q.flow.steps, q.mails)
+  const pages = await mailPages(tx, id)
   await writeReferences(tx, { sequence: id }, [
     ...refsOfFlow(q.flow).map((ref) => ({ from: { sequence: id }, ref })),
-    ...sent.flatMap((m) => refsOfLetter(m).map((ref) => ({ from: { sequence: id, mail: m.id }, ref }))),
+    ...sent.flatMap((m) =>
+      [...refsOfLetter(m), ...refsBesideBody(pages.get(m.id) ?? null)].map((ref) => ({
+        from: { sequence: id, mail: m.id },
+        ref,
+      })),
+    ),
   ])
+}
+
+/** The pages of its e-mails that are more than a text, as JSON, by number. */
+export async function mailPages(db: Db, sequence: number): Promise<ReadonlyMap<number, string>> {
+  const rows = await db.rows<{ id: number; page: string }>(
+    "SELECT id, page FROM sequence_mail WHERE sequence_id = ? AND page IS NOT NULL",
+    [sequence],
+  )
+  return new Map(rows.map((r) => [r.id, r.page]))
 }

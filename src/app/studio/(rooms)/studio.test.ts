@@ -129,7 +129,7 @@ describe("the line below a page", () => {
     leads,
   })
   const measures = (p: Page, more: Partial<Drawn> = {}) =>
-    describePage(p, { html: "", weight: 15_000, phone: null, ...more }, wear(plainly("conservatory")), true)
+    describePage(p, { html: "", weight: 15_000, phone: null, ...more }, wear(plainly("conservatory")), "page")
   const value = (p: Page, says: RegExp, more: Partial<Drawn> = {}) => measures(p, more).find((l) => says.test(l.says))
   it("counts one action however often it stands there", () => {
     expect(value(page(newBlock("form", "a"), button("b", { to: "form" })), /action/)).toMatchObject({
@@ -172,7 +172,7 @@ describe("the line below a page", () => {
     })
     expect(value(page(), /found/i)).toMatchObject({ good: false })
     expect(
-      describePage(told, { html: "", weight: null, phone: null }, wear(plainly("conservatory")), false),
+      describePage(told, { html: "", weight: null, phone: null }, wear(plainly("conservatory")), "lesson"),
     ).toHaveLength(2)
   })
   it("counts the ways off, and the pictures without words", () => {

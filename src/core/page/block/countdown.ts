@@ -27,6 +27,11 @@ export const countdown: BlockModule<v.InferOutput<typeof schema>> = {
     } else if (context.release !== 0) out.part({ part: "countdown", offer: b.offer, pieces: b.pieces })
     else out.text(html`<div${mark}>${countdownHtml(context.offers?.[b.offer], b.pieces)}</div>`)
   },
+  // An e-mail that was read yesterday counts nothing down: it says the end.
+  mail: (b, { mark, offer, editing }) =>
+    b.offer === null || b.end === "price"
+      ? html`${editing && html`<p${mark}>The end of an offer comes here.</p>`}`
+      : html`<p${mark} class="ends">${offer("ends", b.offer, "")}</p>`,
   css: [
     ".ends{font-weight:600}.ends b{display:block;font:var(--wd) 2rem/1.2 var(--fd);font-variant-numeric:tabular-nums;color:var(--e)}",
   ],

@@ -12,6 +12,7 @@ export const divider: BlockModule<v.InferOutput<typeof schema>> = {
   amongFiles: "beside",
   fresh: (id) => ({ id, kind: "divider" }),
   html: (out, _, { mark }) => out.text(html`<hr${mark}>`),
+  mail: (_, { mark }) => html`<hr${mark}>`,
   css: ["hr{border:0;border-top:1px solid var(--l);margin-block:2.25rem}"],
   refs: () => [],
   gap: () => null,

@@ -20,6 +20,8 @@ export const headline: BlockModule<v.InferOutput<typeof schema>> = {
       html`${above}<${tag}${mark}${says("text")}${tag === "h1" && b.text.length > 44 ? html` class="long"` : ""} dir="auto">${b.text}</${tag}>`,
     )
   },
+  mail: (b, { mark, says }) =>
+    html`${b.above?.trim() ? html`<p class="above"${says("above")}>${b.above}</p>` : ""}<h2${mark}${says("text")} dir="auto">${b.text}</h2>`,
   refs: () => [],
   gap: (b) =>
     !isPlaceholder(b.text)

@@ -61,6 +61,22 @@ export type DataAbout = Pick<BlockContext, "pictures" | "videos"> & {
   readonly school: string
 }
 
+/** Where a block is being written in an e-mail. */
+export type MailAt = Pick<BlockAt, "mark" | "says" | "rich" | "editing" | "courses"> & {
+  readonly teachers: ReadonlyMap<
+    number,
+    { readonly name: string; readonly about: string; readonly media: number | null }
+  >
+  /** A picture by its number, at most so many pixels wide; nothing where there is none. */
+  picture(media: number | null, alt: string, widest?: number): Html
+  /** What is said of an offer when the e-mail is sent: its name, what it costs, until when; or what stands there otherwise. */
+  offer(says: "offer" | "price" | "ends", offer: number, otherwise: string): Html
+  /** Where a button leads, as a link is kept, or null where it leads nowhere. */
+  href(target: ButtonTarget | null): string | null
+  /** How wide it can be, pixels. */
+  readonly width: number
+}
+
 type Facts<B> = {
   readonly name: string
   readonly schema: v.GenericSchema<unknown, B>
@@ -75,6 +91,8 @@ type Facts<B> = {
   /** It stands for a section that is kept, which holds none itself. */
   readonly isKept?: true
   html(out: Writer, block: B, at: BlockAt): void
+  /** The same for an e-mail, which carries no other kinds: in what mail programs understand. `held`: what it holds, and how wide each can be. */
+  mail?(block: B, at: MailAt, held: (width: number) => readonly Html[]): Html
   /** Its place in a first screen, where it has one: its title, among its words, what is shown beside them, or the form. */
   readonly inFirst?: "title" | "words" | "show" | "form"
   /** The page that it stands on is a wide one, where nothing else is said. */
@@ -141,5 +159,9 @@ export type ShownTo = {
   within?: string
 }
 
-/** Where a button leads: out by an outcome, to the form on its own page, or to a step. */
-export type ButtonTarget = { to: "outcome"; outcome: string } | { to: "form" } | { to: "step"; step: number }
+/** Where a button leads: out by an outcome, to the form on its own page, to a step, or to what a link names ("course:3", or an address outside). */
+export type ButtonTarget =
+  | { to: "outcome"; outcome: string }
+  | { to: "form" }
+  | { to: "step"; step: number }
+  | { to: "link"; href: string }

@@ -31,6 +31,13 @@ export const lessons: BlockModule<v.InferOutput<typeof schema>> = {
       : ""
     out.text(html`<div${mark} class="inside">${groups(first, course)}${more}</div>`)
   },
+  mail(b, { courses, mark, editing }) {
+    const course = courses.find((c) => c.id === b.course)
+    const live = course?.lessons.filter((l) => l.state === "live") ?? []
+    if (!live.length) return editing ? html`<p${mark}>The live lessons of a course come here.</p>` : html``
+    const rest = live.slice(mostRows)
+    return html`<div${mark}><ol>${live.slice(0, mostRows).map((l) => html`<li dir="auto">${l.title}${l.minutes ? html` <span class="note">${l.minutes} min</span>` : ""}</li>`)}</ol>${rest.length ? html`<p class="note">${words.page.moreLessons(rest.length, hoursOf(rest.map((l) => ({ ...l, n: 0 }))))}</p>` : ""}</div>`
+  },
   css: [lessonsCss],
   refs: (b) => refTo("course", b.course, "lists its lessons"),
   gap: (b) => (b.course === null ? "its lesson list is of no course" : null),

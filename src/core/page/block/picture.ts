@@ -34,6 +34,10 @@ export const picture: BlockModule<v.InferOutput<typeof schema>> = {
       )
     else if (editing) out.text(html`<p${mark} class="small">${words.page.pictureMissing}</p>`)
   },
+  mail: (b, { picture, mark, editing }) =>
+    b.media === null && editing
+      ? html`<p${mark}>${words.page.pictureMissing}</p>`
+      : html`<div${mark}>${picture(b.media, b.decorative ? "" : b.alt)}</div>`,
   refs: (b) => refTo("media", b.media, "shows it"),
   gap: (b) => (b.media === null ? "a picture on it is missing" : null),
   gapSays: "Choose one, or remove it",

@@ -14,6 +14,8 @@ export const points: BlockModule<v.InferOutput<typeof schema>> = {
   fresh: (id) => ({ id, kind: "list", items: [placeholders.firstPoint, placeholders.secondPoint] }),
   html: (out, b, { mark, says }) =>
     out.text(html`<ul${mark}>${b.items.map((i, n) => html`<li${says(`items.${n}`)} dir="auto">${i}</li>`)}</ul>`),
+  mail: (b, { mark, says }) =>
+    html`<ul${mark}>${b.items.map((i, n) => html`<li${says(`items.${n}`)} dir="auto">${i}</li>`)}</ul>`,
   refs: () => [],
   gap: (b) => (b.items.some((i) => isPlaceholder(i)) ? "a list on it is still to be written" : null),
   line: (b) => b.items[0] ?? "empty",

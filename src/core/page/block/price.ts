@@ -20,6 +20,10 @@ export const price: BlockModule<v.InferOutput<typeof schema>> = {
       out.text(html`<div${mark}>${priceHtml(b.offer === null ? undefined : context.offers?.[b.offer])}</div>`)
     else if (b.offer !== null) out.part({ part: "price", offer: b.offer })
   },
+  mail: (b, { mark, offer, editing }) =>
+    b.offer === null
+      ? html`${editing && html`<p${mark}>What an offer costs comes here.</p>`}`
+      : html`<p${mark} class="price"><strong>${offer("offer", b.offer, "The offer")}</strong><br>${offer("price", b.offer, "What it costs stands on its page.")}</p>`,
   css: [amountCss, priceCss],
   refs: (b) => refTo("offer", b.offer, "shows its price"),
   gap: () => null,

@@ -16,6 +16,10 @@ export const signature: BlockModule<v.InferOutput<typeof schema>> = {
     if (hand) out.text(html`<p${mark} class="signed">${pictureTag(hand, { alt: b.name, as: "small" })}</p>`)
     else if (b.name.trim() || editing) out.text(html`<p${mark} class="signed"${says("name")} dir="auto">${b.name}</p>`)
   },
+  mail: (b, { mark, picture, says, editing }) =>
+    b.media !== null
+      ? html`<div${mark} class="signed">${picture(b.media, b.name, 220)}</div>`
+      : html`${(b.name.trim() || editing) && html`<p${mark} class="signed"${says("name")} dir="auto">${b.name}</p>`}`,
   css: [".signed{font:var(--wd) 1.6rem/1.2 var(--fd)}.signed img{height:4.5rem;width:auto;border-radius:0;margin:0}"],
   unseen: true,
   refs: (b) => refTo("media", b.media, "shows it"),

@@ -25,6 +25,11 @@ export const teacher: BlockModule<v.InferOutput<typeof schema>> = {
       html`<div${mark} class="teacher">${portrait ? pictureTag(portrait, { alt: words.page.portraitOf(who.name), as: "portrait" }) : ""}<div><p class="above">${words.page.whoTeaches}</p><h2 dir="auto">${who.name}</h2>${lines(who.about)}</div></div>`,
     )
   },
+  mail(b, { mark, teachers, picture, editing }) {
+    const who = teachers.get(b.teacher ?? 0)
+    if (!who) return html`${editing && html`<p${mark}>Who teaches comes here.</p>`}`
+    return html`<div${mark}>${picture(who.media, words.page.portraitOf(who.name), 180)}<p class="above">${words.page.whoTeaches}</p><h3 dir="auto">${who.name}</h3>${lines(who.about)}</div>`
+  },
   css: [
     ".above{color:var(--e);font-weight:600;margin-block:0 .6rem;font-size:1rem}.teacher h2{margin-top:0}.teacher img{margin:0 0 1.25rem;width:min(18rem,60vw);aspect-ratio:1;object-fit:cover}@media(min-width:44rem){.teacher:has(img){display:grid;grid-template-columns:minmax(0,18rem) minmax(0,1fr);gap:0 3rem;align-items:center}.teacher img{width:100%;margin:0}}",
   ],

@@ -4,7 +4,7 @@ import { deadLinks, linked, linkRefs } from "../linked"
 import { isPlaceholder, placeholders } from "../placeholder"
 import { type BlockModule, id } from "./kind"
 
-const schema = v.object({ id, kind: v.literal("text"), html: v.pipe(v.string(), v.maxLength(20_000)) })
+const schema = v.object({ id, kind: v.literal("text"), html: v.pipe(v.string(), v.maxLength(60_000)) })
 
 /** Without marks, and with letters in place of their entities. */
 const plain = (html: string) =>
@@ -27,6 +27,8 @@ export const text: BlockModule<v.InferOutput<typeof schema>> = {
   amongFiles: "beside",
   fresh: (id) => ({ id, kind: "text", html: html`<p>${placeholders.text}</p>`.text }),
   html: (out, b, at) => out.text(html`<div${at.mark}${at.rich("html")} dir="auto">${raw(linked(b.html, at))}</div>`),
+  mail: (b, { mark, rich, editing }) =>
+    editing ? html`<div${mark}${rich("html")} dir="auto">${raw(b.html)}</div>` : raw(b.html),
   refs: (b) => linkRefs(b.html),
   check: deadLinks,
   gap: (b) => (isPlaceholder(b.html) ? "a text on it is still to be written" : null),

@@ -6,8 +6,7 @@ import { checkTyped, type LetterTyped, plainTyped, previewFor, testLetter } from
 export const checkLetterAction = async (letter: LetterTyped) => checkTyped(await studio(), letter)
 export const previewLetterAction = async (letter: LetterTyped, whom: string) => previewFor(await studio(), letter, whom)
 export async function plainLetterAction(letter: LetterTyped): Promise<string> {
-  await studio()
-  return plainTyped(letter)
+  return plainTyped(await studio(), letter)
 }
 export async function testLetterAction(letter: LetterTyped) {
   const { account } = await studioSession()

@@ -1,11 +1,14 @@
 "use client"
 
 import { useState, useTransition } from "react"
+import { textOf } from "@/core/mail/check"
 import { labelChip } from "@/core/mail/chip"
+import { isOurLink } from "@/core/page/linked"
 import type { LetterTyped } from "@/server/mail/try-letter"
 import type { EditorChoices } from "@/server/sequence/sequence-view"
 import { Button } from "@/ui/button"
 import { SelectField, TextArea, TextField } from "@/ui/field"
+import { Link } from "@/ui/link"
 import { RichText } from "@/ui/rich-text"
 import { Upload } from "../upload"
 import { plainLetterAction } from "./letter-actions"
@@ -65,9 +68,15 @@ export function LetterFields({
   turn,
   choices,
   error,
+  editor,
+  isPage,
   onChange,
 }: {
   value: Body
+  /** Where its text is written in the editor of pages. */
+  editor: string
+  /** Its text is a page of blocks, which is written there alone. */
+  isPage: boolean
   /** Goes up when another window's words came in. */
   turn: number
   choices: LetterChoices
@@ -86,24 +95,37 @@ export function LetterFields({
         hint="Inboxes show it after the subject."
         onChange={(preview) => onChange({ preview })}
       />
-      <RichText
-        key={turn}
-        label="Text"
-        value={value.body}
-        chips={textWords(choices)}
-        moment={momentWord}
-        pictures={pictures}
-        upload={(put) => (
-          <Upload
-            kind="picture"
-            onDone={(done) => {
-              setPictures((all) => [done, ...all])
-              put(done)
-            }}
-          />
-        )}
-        onChange={(body) => onChange({ body })}
-      />
+      {isPage ? (
+        <section aria-label="Text" className="rounded-md border border-line bg-paper p-3">
+          <p className="line-clamp-4">{textOf(value.body) || "Nothing is written yet."}</p>
+        </section>
+      ) : (
+        <RichText
+          key={turn}
+          label="Text"
+          value={value.body}
+          chips={textWords(choices)}
+          moment={momentWord}
+          pictures={pictures}
+          ours={isOurLink}
+          upload={(put) => (
+            <Upload
+              kind="picture"
+              onDone={(done) => {
+                setPictures((all) => [done, ...all])
+                put(done)
+              }}
+            />
+          )}
+          onChange={(body) => onChange({ body })}
+        />
+      )}
+      <p className="text-note">
+        <Link href={editor} className="font-semibold text-slate hover:underline">
+          Write it where it stands
+        </Link>{" "}
+        <span className="text-soft">with headlines, pictures, columns, prices and buttons</span>
+      </p>
       <div className="grid grid-cols-1 gap-3 sm:grid-cols-2 sm:gap-3">
         <TextField
           label="Button"

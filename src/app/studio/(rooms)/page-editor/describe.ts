@@ -16,6 +16,9 @@ export type Measure = { readonly says: string; readonly good: boolean; readonly 
 /** What is known of a page as it stands: its HTML, its weight in bytes, compressed, and how wide it is on a phone; null: not yet. */
 export type Drawn = { readonly html: string; readonly weight: number | null; readonly phone: PhoneFit | null }
 
+/** What it is: a page that is found by others, a lesson, or an e-mail, whose links lead away from it by nature. */
+export type PageAs = "page" | "lesson" | "mail"
+
 /** On a screen of 390 pixels: how many more it takes, and the part that takes them. */
 export type PhoneFit = { readonly over: number; readonly block: string | null }
 
@@ -30,7 +33,7 @@ const [longTitle, longAbout] = [60, 160]
  * The line that says how a page does: whether it can be read, loads fast, asks for one thing, fits a phone, leads nowhere else, shows its
  * pictures to those who can't see, and says what it is where it is found.
  */
-export function describe(page: Page, { html, weight, phone }: Drawn, look: Look, found: boolean): Measure[] {
+export function describe(page: Page, { html, weight, phone }: Drawn, look: Look, as: PageAs): Measure[] {
   const blocks = [...allBlocks(page.blocks)]
   const line = (b: (typeof blocks)[number]) => `${blockKinds[b.kind].name} “${blockKinds[b.kind].line(b).slice(0, 40)}”`
   const acting = blocks.flatMap((b) => {
@@ -97,7 +100,7 @@ export function describe(page: Page, { html, weight, phone }: Drawn, look: Look,
             },
           ],
         },
-    away.length
+    away.length && as !== "mail"
       ? {
           says: away.length === 1 ? "One link leads away" : `${away.length} links lead away`,
           good: false,
@@ -114,7 +117,7 @@ export function describe(page: Page, { html, weight, phone }: Drawn, look: Look,
           by: blind.map((b) => ({ says: line(b), mend: { block: b.id } })),
         }
       : null,
-    found
+    as === "page"
       ? {
           says: clear ? "Found by what it says" : "Says too little of itself where it is found",
           good: clear,

@@ -5,7 +5,7 @@ import { type ComponentProps, memo, type ReactNode, useEffect, useMemo, useRef, 
 import type { Look } from "@/core/look/look"
 import type { Page } from "@/core/page/document"
 import { Link } from "@/ui/link"
-import { describe, type MeasuredBy } from "./describe"
+import { describe, type MeasuredBy, type PageAs } from "./describe"
 import { usePhone } from "./use-phone"
 import { useWeight } from "./use-weight"
 
@@ -22,8 +22,7 @@ export function FootLine({
   /** The whole document of a page. */
   draw: (page: Page) => string
   look: Look
-  /** Whether it is a page that is found, and not a lesson. */
-  found: boolean
+  as: PageAs
   onBlock: (block: string) => void
   onPage: () => void
   children: ReactNode
@@ -55,17 +54,17 @@ const Measures = memo(function Measures({
   page,
   html,
   look,
-  found,
+  as,
   acts: { onBlock, onPage },
 }: {
   page: Page
   html: string
   look: Look
-  found: boolean
+  as: PageAs
   acts: Acts
 }) {
   const phone = useRef<HTMLIFrameElement>(null)
-  const measures = describe(page, { html, weight: useWeight(html), phone: usePhone(html, phone) }, look, found)
+  const measures = describe(page, { html, weight: useWeight(html), phone: usePhone(html, phone) }, look, as)
   return (
     <>
       {measures.map((m) => (

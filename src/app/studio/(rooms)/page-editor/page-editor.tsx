@@ -16,6 +16,7 @@ import type { PageSaved } from "@/server/page/save"
 import type { PageOf } from "@/server/page/version"
 import { Button } from "@/ui/button"
 import { KeysDialog } from "@/ui/keys-dialog"
+import { type Chip, fresh, letterNodes, withoutSources } from "@/ui/rich-text"
 import type { ActionAnswer } from "@/ui/use-action"
 import { versionBeforeAction } from "./actions"
 import { type Addable, AddBlock } from "./add-block"
@@ -74,6 +75,8 @@ export type PageEditorProps = {
   /** What links can lead to, besides the pages of the funnel. */
   readonly targets: readonly LinkTarget[]
   readonly firstBlock: string | null
+  /** In an e-mail: the personal words that its text can have; `moment` makes one of a date and time. */
+  readonly words?: { readonly chips: readonly Chip[]; moment(local: string): Chip }
   /** What stands in the bar besides. */
   readonly also?: ReactNode
   /** The whole document of the page as it will stand. */
@@ -111,6 +114,7 @@ export function PageEditor({
   sections = [],
   targets,
   firstBlock,
+  words,
   also = null,
   draw: drawn,
   save: store,
@@ -209,14 +213,17 @@ export function PageEditor({
     frame,
     { page, draw, turn, chosen: parts.chosen },
     {
-      says: (id, path, says) => change(sayInBlock(latest.current, id, path, says), `${id}:${path}`),
+      says: (id, path, says) =>
+        change(sayInBlock(latest.current, id, path, words ? withoutSources(says) : says), `${id}:${path}`),
       below: (id, path) => goOn(pointBelow(latest.current, id, path)),
       without: (id, path) => goOn(withoutPoint(latest.current, id, path)),
       settle: settleTyping,
       rich: (id, path) => {
         const of = [...allBlocks(latest.current.blocks)].find((b) => b.id === id)
-        return String(of?.[path as keyof Block] ?? "")
+        const html = String(of?.[path as keyof Block] ?? "")
+        return words ? fresh(html, words.chips, pictures) : html
       },
+      nodes: words ? letterNodes : [],
       writes: setWritten,
       holds: () => holding.current,
       choose(part) {
@@ -339,7 +346,7 @@ export function PageEditor({
             {sending}
           </p>
           {written && block ? (
-            <RichBar editor={written} frame={frame} block={block.id} links={links} holding={holding} />
+            <RichBar editor={written} frame={frame} block={block.id} links={links} holding={holding} words={words} />
           ) : null}
           {sheet === "part" && parts.last && parts.chosen.length ? (
             <Sheet
@@ -357,6 +364,8 @@ export function PageEditor({
                   key={`${block.id}:${turn}`}
                   block={block}
                   of={of}
+                  words={words}
+                  links={links}
                   pictures={pictures}
                   courses={courses}
                   videos={videos}
@@ -420,7 +429,7 @@ export function PageEditor({
         page={page}
         draw={draw}
         look={look}
-        found={found !== null}
+        as={words ? "mail" : found ? "page" : "lesson"}
         onBlock={open}
         onPage={() => setSheet("page")}
       >

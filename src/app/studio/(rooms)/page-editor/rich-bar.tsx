@@ -5,6 +5,8 @@ import { useEditorState } from "@tiptap/react"
 import { Command } from "cmdk"
 import { type RefObject, useEffect, useState } from "react"
 import type { LinkTarget } from "@/server/page/links"
+import { ChipTools } from "@/ui/rich-text"
+import type { PageEditorProps } from "./page-editor"
 import { useStanding } from "./use-standing"
 
 /** Above the text that is being written: its marks, and what it leads to, found by name. */
@@ -14,6 +16,7 @@ export function RichBar({
   block,
   links,
   holding,
+  words,
 }: {
   editor: Editor
   frame: RefObject<HTMLIFrameElement | null>
@@ -21,6 +24,7 @@ export function RichBar({
   links: readonly LinkTarget[]
   /** The text goes on being written while a link is looked for. */
   holding: { current: boolean }
+  words: PageEditorProps["words"]
 }) {
   const at = useStanding(frame).get(block)
   const [looking, setLooking] = useState(false)
@@ -72,19 +76,38 @@ export function RichBar({
       {says}
     </button>
   )
+  // It covers nothing of what is written: where there is no room above it, it stands below.
+  const below = (at?.top ?? 0) < 64
   const left = (frame.current?.offsetLeft ?? 0) + Math.max(0, at?.left ?? 0)
   return (
     <div
-      className="absolute z-10 rounded-md border border-line bg-card p-1 shadow-lg"
-      style={{ left, top: Math.max(8, (at?.top ?? 0) - 48) }}
+      className={`absolute z-10 rounded-md border border-line bg-card p-1 shadow-lg ${below ? "" : "-translate-y-full"}`}
+      style={{
+        left,
+        top: below ? Math.min(at?.bottom ?? 0, (frame.current?.clientHeight ?? 0) - 60) + 10 : (at?.top ?? 0) - 10,
+      }}
     >
-      <div role="toolbar" aria-label="Text" className="flex gap-0.5">
+      <div role="toolbar" aria-label="Text" className="flex max-w-160 flex-wrap gap-0.5">
         {tool("Bold", is.bold, () => editor.chain().focus().toggleBold().run())}
         {tool("Italic", is.italic, () => editor.chain().focus().toggleItalic().run())}
         {tool("Link", is.link !== null, () => look(!looking))}
         {tool("List", is.list, () => editor.chain().focus().toggleBulletList().run())}
         {tool("Numbered", is.numbers, () => editor.chain().focus().toggleOrderedList().run())}
         {tool("Quote", is.quote, () => editor.chain().focus().toggleBlockquote().run())}
+        {words ? (
+          // The text goes on being written while a word is looked for.
+          <fieldset
+            className="contents"
+            onPointerDown={() => {
+              holding.current = true
+            }}
+            onBlur={(e) => {
+              holding.current = e.currentTarget.contains(e.relatedTarget)
+            }}
+          >
+            <ChipTools editor={editor} chips={words.chips} moment={words.moment} />
+          </fieldset>
+        ) : null}
       </div>
       {looking ? <Links links={links} now={is.link} onLead={lead} onClose={() => look(false)} /> : null}
     </div>

@@ -1,6 +1,6 @@
 "use client"
 
-import { Editor } from "@tiptap/core"
+import { Editor, type Extensions } from "@tiptap/core"
 import StarterKit from "@tiptap/starter-kit"
 import { useCallback, useEffect, useRef } from "react"
 import type { Block, Page } from "@/core/page/document"
@@ -8,7 +8,7 @@ import { isOurLink } from "@/core/page/linked"
 
 /** What only the editor's frame shows: which part is chosen, and where something can be written. */
 const frameCss =
-  "[data-block]{cursor:pointer}[data-here]{outline:2px solid #d97b16!important;outline-offset:6px;border-radius:4px}[data-says],[data-rich]{cursor:text}[data-says]:focus,[data-rich]:focus,[data-rich] :focus{outline:1px dashed #d97b16;outline-offset:3px}[data-says]:empty::before{content:'Write here';opacity:.45}.ProseMirror{white-space:pre-wrap}"
+  "[data-block]{cursor:pointer}[data-here]{outline:2px solid #d97b16!important;outline-offset:6px;border-radius:4px}[data-says],[data-rich]{cursor:text}[data-says]:focus,[data-rich]:focus,[data-rich] :focus{outline:1px dashed #d97b16;outline-offset:3px}[data-says]:empty::before{content:'Write here';opacity:.45}.ProseMirror{white-space:pre-wrap}[data-word]{border-bottom:1px dotted}"
 
 export type InPlace = {
   /** Writes a text of a block: `rich` as HTML. */
@@ -21,6 +21,8 @@ export type InPlace = {
   choose(block: string): void
   /** A rich text as it is kept, whose links lead to what they name. */
   rich(block: string, path: string): string
+  /** What it can hold besides words. */
+  readonly nodes: Extensions
   /** The rich text that is being written; null: none is. */
   writes(editor: Editor | null): void
   /** Whether it goes on being written while something else has the keys. */
@@ -104,6 +106,7 @@ export function useInPlace(
               isAllowedUri: (href, { defaultValidate }) => isOurLink(href) || defaultValidate(href),
             },
           }),
+          ...latest.current.nodes,
         ],
         onUpdate: ({ editor }) => write(mark, editor.getHTML()),
       })

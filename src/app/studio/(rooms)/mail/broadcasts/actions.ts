@@ -6,7 +6,7 @@ import { studio } from "@/app/guard"
 import type { Broadcast } from "@/core/mail/broadcast"
 import { countReaders, planBroadcast, turnBroadcast } from "@/server/broadcast/plan"
 import { reached } from "@/server/broadcast/reached"
-import { newBroadcast, removeBroadcast, saveBroadcast } from "@/server/broadcast/store"
+import { newBroadcast, removeBroadcast, saveBroadcast, saveBroadcastPage } from "@/server/broadcast/store"
 import { pauseMail, resumeMail, saveSendingRules } from "@/server/mail/hold"
 import { makeOnce } from "@/server/once"
 import type { Refused } from "@/server/saved"
@@ -28,6 +28,8 @@ export const newBroadcastAction = async (_: Answer, form: FormData) =>
 
 export const saveBroadcastAction = async (id: number, input: unknown, before?: Before) =>
   saveBroadcast(await studio(), id, input, before)
+export const saveBroadcastPageAction = async (id: number, revision: number, page: unknown, base: unknown) =>
+  saveBroadcastPage(await studio(), id, revision, page, base)
 export const removeBroadcastAction = async (id: number) => done(removeBroadcast(await studio(), id))
 export const planBroadcastAction = async (id: number) => done(planBroadcast(await studio(), id))
 export const turnBroadcastAction = async (id: number, to: "pause" | "go-on" | "stop") =>

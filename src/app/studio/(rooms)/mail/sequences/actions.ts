@@ -10,6 +10,7 @@ import type { Refused } from "@/server/saved"
 import * as edit from "@/server/sequence/edit"
 import { type GoalMet, goalMet, isNearlyEverybody } from "@/server/sequence/goal"
 import * as live from "@/server/sequence/live"
+import { saveSequenceMailPage } from "@/server/sequence/mail-page"
 import * as people from "@/server/sequence/people"
 import { planBeginning, removePlanned } from "@/server/sequence/planned"
 import { reachedBy } from "@/server/sequence/reached"
@@ -33,6 +34,8 @@ export const newSequenceAction = async (_: Answer, form: FormData) =>
 export const saveSequenceAction = async (id: number, input: unknown, before?: Before) =>
   edit.saveSequence(await studio(), id, input, before)
 export const saveMailAction = async (input: unknown, before?: Before) => edit.saveMail(await studio(), input, before)
+export const saveMailPageAction = async (mail: number, revision: number, page: unknown, base: unknown) =>
+  saveSequenceMailPage(await studio(), mail, revision, page, base)
 export const addLetterAction = async (sequence: number, like: number | null) =>
   edit.addLetter(await studio(), sequence, like)
 export const copyFromAction = async (from: { sequence: number; step: number }, to: number, once: string) =>

@@ -1,39 +1,36 @@
 "use client"
 
-import type { Funnel, Step } from "@/core/funnel/draft"
+import { useState } from "react"
 import { outcomes, outcomesOf } from "@/core/funnel/step/list"
 import type { ButtonTarget } from "@/core/page/block/kind"
+import { isOurLink } from "@/core/page/linked"
 import { SelectField, TextField } from "@/ui/field"
 import { ChooseOffer } from "./choose-about"
-import type { SettingsOf } from "./settings"
+import type { SettingsOf, SettingsProps } from "./settings"
 
-export const ButtonBlock: SettingsOf<"button"> = ({ block, of, onChange }) => {
-  if (!of) return null
-  return (
-    <div className="space-y-3">
-      <ChooseTarget of={of} value={block.leads} onChange={(leads) => onChange({ leads }, "leads")} />
-      <TextField
-        label="Text"
-        value={block.says}
-        maxLength={300}
-        onChange={(e) => onChange({ says: e.target.value }, "says")}
-      />
-      <TextField
-        label="A note beside it"
-        value={block.note ?? ""}
-        maxLength={300}
-        onChange={(e) => onChange({ note: e.target.value }, "note")}
-      />
-    </div>
-  )
-}
+export const ButtonBlock: SettingsOf<"button"> = ({ block, of, links, onChange }) => (
+  <div className="space-y-3">
+    <ChooseTarget of={of} links={links} value={block.leads} onChange={(leads) => onChange({ leads }, "leads")} />
+    <TextField
+      label="Text"
+      value={block.says}
+      maxLength={300}
+      onChange={(e) => onChange({ says: e.target.value }, "says")}
+    />
+    <TextField
+      label="A note beside it"
+      value={block.note ?? ""}
+      maxLength={300}
+      onChange={(e) => onChange({ note: e.target.value }, "note")}
+    />
+  </div>
+)
 
-export const Reach: SettingsOf<"reach"> = ({ block, of, offers, onChange }) => {
-  if (!of) return null
+export const Reach: SettingsOf<"reach"> = ({ block, of, links, offers, onChange }) => {
   return (
     <div className="space-y-3">
       <p className="text-note text-soft">At the foot of a phone, once the first screen has gone by.</p>
-      <ChooseTarget of={of} value={block.leads} onChange={(leads) => onChange({ leads }, "leads")} />
+      <ChooseTarget of={of} links={links} value={block.leads} onChange={(leads) => onChange({ leads }, "leads")} />
       <TextField
         label="Text"
         value={block.says}
@@ -51,51 +48,85 @@ export const Reach: SettingsOf<"reach"> = ({ block, of, offers, onChange }) => {
   )
 }
 
-/** Where a button leads. */
+/** Where a button leads: onward from the page of a step, or to what a link can lead to. */
 function ChooseTarget({
-  of: { step, funnel },
+  of,
+  links,
   value,
   onChange,
 }: {
-  of: { readonly step: Step; readonly funnel: Funnel }
+  of: SettingsProps<"button">["of"]
+  links: SettingsProps<"button">["links"]
   value: ButtonTarget | null
   onChange: (leads: ButtonTarget | null) => void
 }) {
+  const key = targetKey(value)
+  const outside = value?.to === "link" && !isOurLink(value.href) ? value.href : null
+  const [typed, setTyped] = useState(outside ?? "https://")
+  const [asking, setAsking] = useState(outside !== null)
+  const away = targetOf(typed.trim())
+  const groups = [...new Set(links.map((l) => l.group))]
   return (
-    <SelectField
-      label="Leads to"
-      value={targetKey(value)}
-      onChange={(e) => onChange(targetOf(e.target.value))}
-      error={value === null ? "It leads nowhere yet." : undefined}
-    >
-      <option value="">Nowhere yet</option>
-      {outcomesOf(step.kind).includes("joined") ? <option value="form">the form on this page</option> : null}
-      {outcomesOf(step.kind)
-        .filter((o) => o !== "joined" && o !== "confirmed")
-        .map((o) => (
-          <option key={o} value={`outcome:${o}`}>
-            onward: whoever {outcomes[o].verb}
-          </option>
+    <div className="space-y-2">
+      <SelectField
+        label="Leads to"
+        value={asking ? "outside" : key}
+        onChange={(e) => {
+          setAsking(e.target.value === "outside")
+          if (e.target.value !== "outside") onChange(targetOf(e.target.value))
+        }}
+        error={value === null && !asking ? "It leads nowhere yet." : undefined}
+      >
+        <option value="">Nowhere yet</option>
+        {of && outcomesOf(of.step.kind).includes("joined") ? <option value="form">the form on this page</option> : null}
+        {(of ? outcomesOf(of.step.kind) : [])
+          .filter((o) => o !== "joined" && o !== "confirmed")
+          .map((o) => (
+            <option key={o} value={`outcome:${o}`}>
+              onward: whoever {outcomes[o].verb}
+            </option>
+          ))}
+        {groups.map((group) => (
+          <optgroup key={group} label={group}>
+            {links
+              .filter((l) => l.group === group && l.href !== `step:${of?.step.id}`)
+              .map((l) => (
+                <option key={l.href} value={l.href}>
+                  {l.name}
+                </option>
+              ))}
+          </optgroup>
         ))}
-      {funnel.steps
-        .filter((s) => s.id !== step.id)
-        .map((s) => (
-          <option key={s.id} value={`step:${s.id}`}>
-            the step: {s.name}
-          </option>
-        ))}
-    </SelectField>
+        <option value="outside">An address outside…</option>
+      </SelectField>
+      {asking ? (
+        <TextField
+          label="Address outside"
+          value={typed}
+          maxLength={2000}
+          error={away === null ? "Begin with https://" : undefined}
+          onChange={(e) => {
+            setTyped(e.target.value)
+            const to = targetOf(e.target.value.trim())
+            if (to) onChange(to)
+          }}
+        />
+      ) : null}
+    </div>
   )
 }
 
 function targetKey(t: ButtonTarget | null): string {
   if (!t) return ""
-  return t.to === "form" ? "form" : t.to === "step" ? `step:${t.step}` : `outcome:${t.outcome}`
+  if (t.to === "form") return t.to
+  if (t.to === "link") return t.href
+  return t.to === "step" ? `step:${t.step}` : `outcome:${t.outcome}`
 }
 
 function targetOf(key: string): ButtonTarget | null {
   const [to, what] = key.split(":")
   if (to === "form") return { to }
   if (to === "step") return { to, step: Number(what) }
-  return to === "outcome" ? { to, outcome: what as "started" } : null
+  if (to === "outcome") return { to, outcome: what as "started" }
+  return isOurLink(key) || /^https?:\/\/[^\s/]+\.\S+$/.test(key) ? { to: "link", href: key } : null
 }

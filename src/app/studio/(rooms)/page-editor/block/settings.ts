@@ -4,6 +4,8 @@ import type { Funnel, Step } from "@/core/funnel/draft"
 import type { Block, BlockKind } from "@/core/page/document"
 import type { Picture } from "@/core/page/picture"
 import type { Field } from "@/core/person/field"
+import type { LinkTarget } from "@/server/page/links"
+import type { Chip } from "@/ui/rich-text"
 
 export type EditorPicture = {
   readonly id: number
@@ -28,6 +30,10 @@ export type SettingsProps<K extends BlockKind> = {
   readonly block: Extract<Block, { kind: K }>
   /** The step that it is a page of; null in a lesson. */
   readonly of: { readonly step: Step; readonly funnel: Funnel } | null
+  /** In an e-mail: its personal words. */
+  readonly words: { readonly chips: readonly Chip[]; moment(local: string): Chip } | undefined
+  /** What a link can lead to, by name. */
+  readonly links: readonly LinkTarget[]
   readonly pictures: readonly EditorPicture[]
   readonly courses: readonly { id: number; title: string }[]
   readonly videos: readonly EditorVideo[]

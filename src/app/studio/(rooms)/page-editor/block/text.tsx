@@ -4,6 +4,12 @@ import { isOurLink } from "@/core/page/linked"
 import { RichText } from "@/ui/rich-text"
 import type { SettingsOf } from "./settings"
 
-export const Text: SettingsOf<"text"> = ({ block, onChange }) => {
-  return <RichText ours={isOurLink} label="Text" value={block.html} onChange={(html) => onChange({ html }, "html")} />
-}
+export const Text: SettingsOf<"text"> = ({ block, words, pictures, onChange }) => (
+  <RichText
+    ours={isOurLink}
+    label="Text"
+    value={block.html}
+    {...(words && { ...words, pictures })}
+    onChange={(html) => onChange({ html }, "html")}
+  />
+)

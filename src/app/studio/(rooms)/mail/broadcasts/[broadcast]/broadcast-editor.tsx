@@ -143,7 +143,15 @@ export function BroadcastEditor({
             <div className="grid grid-cols-1 gap-4 sm:grid-cols-2">
               <FromFields value={d.from} error={error} onChange={(from) => put({ from })} />
             </div>
-            <LetterFields value={d} turn={turn} choices={targets} error={error} onChange={put} />
+            <LetterFields
+              value={d}
+              turn={turn}
+              choices={targets}
+              error={error}
+              editor={`/studio/mail/broadcasts/${id}/text`}
+              isPage={broadcast.page !== null}
+              onChange={put}
+            />
           </section>
           <section aria-label="When" className="border-t border-line pt-4">
             <h2>When</h2>
@@ -260,6 +268,7 @@ export function BroadcastEditor({
               button: d.button,
               lesson: d.lesson,
               step: d.step,
+              of: { broadcast: id },
             }}
           />
           <div className="flex flex-wrap gap-2 border-t border-line pt-4">

@@ -1,8 +1,9 @@
 "use client"
 
-import { useRouter } from "next/navigation"
+import { useParams, useRouter } from "next/navigation"
 import type { From } from "@/core/mail/from"
 import type { SequenceLetter } from "@/core/sequence/document"
+import type { MailStands } from "@/server/sequence/edit"
 import { Clash } from "@/ui/clash"
 import { saveWords } from "@/ui/use-saved"
 import { useShared } from "@/ui/use-shared"
@@ -23,17 +24,18 @@ const fields = {
 /** An e-mail of a sequence being written. */
 export function MailEditor({
   mail,
-  revision,
+  stands,
   from,
   choices,
 }: {
   mail: SequenceLetter
-  revision: number
+  stands: MailStands
   /** Whom the sequence comes from. */
   from: From
   choices: LetterChoices
 }) {
   const router = useRouter()
+  const { sequence } = useParams<{ sequence: string }>()
   const {
     value: m,
     set,
@@ -42,7 +44,7 @@ export function MailEditor({
     turn,
   } = useShared(
     {
-      revision,
+      revision: stands.revision,
       value: {
         mail: mail.id,
         subject: mail.subject,
@@ -78,13 +80,15 @@ export function MailEditor({
           turn={turn}
           choices={choices}
           error={error}
+          editor={`/studio/mail/sequences/${sequence}/mails/${mail.id}`}
+          isPage={stands.isPage}
           onChange={(change) => set((now) => ({ ...now, ...change }))}
         />
         <p role="status" className={`text-note ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}>
           {saveWords(saved)}
         </p>
       </div>
-      <LetterAside letter={{ ...typed, from }} />
+      <LetterAside letter={{ ...typed, from, of: { mail: mail.id } }} />
     </div>
   )
 }

@@ -5,7 +5,7 @@ import { effectsAbout } from "@/server/funnel/occasion"
 import { segmentChoices } from "@/server/person/segment-view"
 import { usesOf } from "@/server/reference"
 import { schoolZone } from "@/server/school-view"
-import { mailRevisions, stepWords } from "@/server/sequence/edit"
+import { mailsStand, stepWords } from "@/server/sequence/edit"
 import { isSequenceChanged } from "@/server/sequence/live"
 import { placesIn } from "@/server/sequence/people"
 import { plannedOf } from "@/server/sequence/planned"
@@ -35,7 +35,7 @@ export default async function SequencePage({ params }: { params: Promise<{ seque
         changed={await isSequenceChanged(s.db, q)}
         says={await stepWords(s.db, q.flow)}
         places={await placesIn(s.db, q.id)}
-        revisions={await mailRevisions(s.db, q.id)}
+        stand={await mailsStand(s.db, q.id)}
         numbers={await mailNumbers(s.db, [q.id])}
         choices={{ ...(await editorChoices(s.db)), segment: await segmentChoices(s.db) }}
         planned={(await plannedOf(s.db, q.id)).map((p) => ({ ...p, when: studioMoment(p.due, zone) }))}

@@ -8,6 +8,7 @@ import * as edit from "@/core/sequence/flow"
 import { mailOf, type SequenceStep, type SequenceStepKind } from "@/core/sequence/step/list"
 import { locale } from "@/core/words/locale"
 import type { SegmentChoices } from "@/server/person/segment-view"
+import type { MailStands } from "@/server/sequence/edit"
 import type { GoalMet } from "@/server/sequence/goal"
 import type { EditorChoices, MailNumbers } from "@/server/sequence/sequence-view"
 import type { SequenceDraft } from "@/server/sequence/store"
@@ -48,7 +49,7 @@ export function SequenceEditor({
   changed,
   says,
   places,
-  revisions,
+  stand,
   numbers,
   choices,
   others,
@@ -60,7 +61,7 @@ export function SequenceEditor({
   says: Readonly<Record<number, string>>
   /** How many people stand at each step. */
   places: Readonly<Record<number, number>>
-  revisions: Readonly<Record<number, number>>
+  stand: Readonly<Record<number, MailStands>>
   /** What came of each e-mail so far, by its number. */
   numbers: Readonly<Record<number, MailNumbers>>
   choices: RoomChoices
@@ -197,7 +198,7 @@ export function SequenceEditor({
                 key={step.id}
                 step={step}
                 letter={letters.find((m) => m.id === mailOf(step))}
-                revision={revisions[mailOf(step) ?? 0] ?? 1}
+                stands={stand[mailOf(step) ?? 0] ?? { revision: 1, isPage: false }}
                 from={value.from}
                 first={edit.allSteps(steps)[0] === step}
                 choices={choices}

@@ -1,6 +1,5 @@
 "use client"
 
-// The fields of each kind of step, and how one begins.
 import type { ReactNode } from "react"
 import type { From } from "@/core/mail/from"
 import { everybody } from "@/core/person/segment/segment"
@@ -9,6 +8,8 @@ import type { EffectChoice } from "@/core/sequence/effect/kind"
 import { type EffectKind, effectKinds, refsOfDeed } from "@/core/sequence/effect/list"
 import { type SequenceStep, type SequenceStepKind, sequenceStepKinds } from "@/core/sequence/step/list"
 import { spanWords } from "@/core/sequence/words"
+// The fields of each kind of step, and how one begins.
+import type { MailStands } from "@/server/sequence/edit"
 import { Check } from "@/ui/check"
 import { option, SelectField, TextField } from "@/ui/field"
 import { AgainField } from "../../../add-effect"
@@ -24,7 +25,7 @@ type Fields<K extends SequenceStepKind> = (p: {
   letter: SequenceLetter | undefined
   /** Whom the sequence comes from. */
   from: From
-  revision: number
+  stands: MailStands
   first: boolean
   set: (change: Partial<Of<K>>) => void
 }) => ReactNode
@@ -32,9 +33,9 @@ type Fields<K extends SequenceStepKind> = (p: {
 const day = 1440
 
 const fields: { readonly [K in SequenceStepKind]: Fields<K> } = {
-  send: ({ letter, revision, from, choices }) =>
+  send: ({ letter, stands, from, choices }) =>
     letter ? (
-      <MailEditor mail={letter} revision={revision} from={from} choices={choices} />
+      <MailEditor mail={letter} stands={stands} from={from} choices={choices} />
     ) : (
       <p className="text-soft">Its e-mail is being made.</p>
     ),
@@ -104,7 +105,7 @@ export function StepFields({
   step: SequenceStep
   letter: SequenceLetter | undefined
   from: From
-  revision: number
+  stands: MailStands
   first: boolean
   choices: RoomChoices
   onChange: (step: SequenceStep) => void
