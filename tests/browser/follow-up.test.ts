@@ -1,7 +1,7 @@
 // The marketer's follow-up: a sequence that branches, written by keys; a broadcast to a segment; people from a file.
 import type { Browser, Page } from "playwright-core"
 import { afterAll, beforeAll, expect, inject, it } from "vitest"
-import { allSaved, checkAccess, desktop, mailbox, openBrowser, openPage, signIn } from "../support/browser"
+import { allSaved, checkAccess, desktop, linkIn, mailbox, openBrowser, openPage, signIn } from "../support/browser"
 
 const origin = inject("origin")
 let browser: Browser
@@ -65,6 +65,46 @@ it("writes a sequence that asks, by keys, and puts it live", async () => {
   calm()
 })
 
+it("writes an e-mail where it stands, of the blocks that a mail can carry", async () => {
+  const panel = page.getByRole("region", { name: "The step", exact: true })
+  const steps = page.getByRole("region", { name: "The steps" })
+  await steps.getByRole("button", { name: /Send Salt, and how much of it/ }).click()
+  await panel.getByRole("link", { name: "Write it where it stands" }).click()
+  const mail = page.frameLocator("iframe[title$='it will stand']")
+  await mail.getByText("By weight, not by spoon.").click()
+  await page.keyboard.press("Control+End")
+  await page.keyboard.type(" Dear ")
+  // A personal word is put in at the caret, and the text goes on being written.
+  await page.getByLabel("Insert a personal word").selectOption({ label: "first name" })
+  await page.keyboard.type("weigh it.")
+  await mail.getByText("By weight, not by spoon. Dear first name weigh it.").waitFor()
+  await page.keyboard.press("Escape")
+  await page.keyboard.press("n")
+  await page.getByPlaceholder("Type what you look for").fill("button")
+  await page.keyboard.press("Enter")
+  await page.keyboard.type("Read on")
+  await page.keyboard.press("Escape")
+  await page.keyboard.press("Enter")
+  const sheet = page.getByRole("region", { name: "Settings" })
+  await sheet.getByLabel("Leads to").selectOption({ label: "The First Crock" })
+  // What no mail can carry isn't offered.
+  await page.keyboard.press("Escape")
+  await page.keyboard.press("n")
+  await page.getByPlaceholder("Type what you look for").fill("video")
+  await expect.poll(() => page.getByRole("option").count()).toBe(0)
+  await page.keyboard.press("Escape")
+  await saved()
+  await checkAccess(page, "an e-mail in the editor")
+  await page.getByRole("link", { name: /Second thoughts/ }).click()
+  await steps.getByRole("button", { name: /Send Salt, and how much of it/ }).click()
+  await panel.getByText("By weight, not by spoon. Dear first name weigh it. Read on").waitFor()
+  await panel.getByRole("button", { name: "Test to me" }).click()
+  await panel.getByText("A test is on its way to").waitFor()
+  const [test] = await mailbox(origin, "maren@junipercrock.example")
+  expect(await linkIn(origin, test!, "/learn/")).toBe(`${origin}/learn/the-first-crock`)
+  calm()
+})
+
 it("says what begins it, and what that sets off", async () => {
   const beginnings = page.getByRole("region", { name: "Its beginnings" })
   await beginnings.getByLabel("Occasion").selectOption({ label: "is tagged …" })
@@ -81,7 +121,7 @@ it("sends a broadcast to a segment, and sees how far it is", async () => {
   await page.getByRole("heading", { level: 1, name: "December: the quiet jars" }).waitFor()
   const readers = page.getByRole("region", { name: "Who gets it" })
   const before = await readers.getByRole("status").textContent()
-  await page.getByRole("region", { name: "To whom" }).getByLabel("Days", { exact: true }).first().fill("1")
+  await page.getByRole("region", { name: "To whom" }).getByLabel("Days", { exact: true }).first().fill("7")
   await expect.poll(() => readers.getByRole("status").textContent()).not.toBe(before)
   await page.getByRole("button", { name: "Preview" }).click()
   await page.getByRole("dialog").getByRole("button", { name: "Plain text" }).click()

@@ -24,6 +24,7 @@ const views = [
   "/studio/mail/broadcasts",
   "/studio/mail/broadcasts/1",
   "/studio/mail/broadcasts/2",
+  "/studio/mail/broadcasts/2/text",
   "/studio/mail/delivery",
   "/studio/mail/quiet-hours",
   "/studio/calendar",

@@ -39,7 +39,7 @@ a{color:${d.accent}}
 .ends{font-weight:bold}
 .cells{margin:0 0 16px;font-size:0}
 .cell{display:inline-block;width:100%;vertical-align:top;font-size:16px}
-.in{padding:0 8px}
+.in{padding:0 16px 0 0}
 .box{margin:0 0 16px}
 .box td{padding:18px 20px;background-color:${d.card};border-radius:6px}
 .signed{font-family:${familyOf(pair.display)};font-size:22px}

@@ -4,6 +4,7 @@ import { linksOf } from "@/core/mail/body"
 import { bestOf, type Outcome, type Tried } from "@/core/mail/subject-test"
 import { type Proportion, proportion } from "@/core/proportion"
 import { type Db, number } from "../db/pool"
+import { addressOfLink } from "../mail/click"
 import type { BroadcastKept } from "./store"
 
 /** How each of the subjects that were tried did so far. */
@@ -65,7 +66,8 @@ export async function resultOf(db: Db, b: BroadcastKept): Promise<Result> {
     "SELECT c.link, COUNT(DISTINCT m.person_id) AS n FROM mail_click c JOIN mail m ON m.id = c.mail_id WHERE m.broadcast_id = ? GROUP BY c.link",
     [b.id],
   )
-  const says = [b.document.button, ...linksOf(b.document.body)]
+  const says = [b.document.button]
+  for (const href of linksOf(b.document.body)) says.push((await addressOfLink(db, href)) ?? href)
   const tried = await triedOf(db, b)
   return {
     states: Object.fromEntries(states.map((x) => [x.state, x.n])),

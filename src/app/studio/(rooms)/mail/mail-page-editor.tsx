@@ -59,7 +59,7 @@ export function MailPageEditor({
       const below = button
         ? `<table role="presentation" class="go"><tr><td><a>${escapeHtml(button)}</a></td></tr></table>`
         : ""
-      const end = `<hr><p class="foot">${[foot.school, foot.postalAddress, words.mail.leaveLine].filter(Boolean).map(escapeHtml).join("<br>")}</p>`
+      const end = `<footer><hr><p class="foot">${[foot.school, foot.postalAddress, words.mail.leaveLine].filter(Boolean).map(escapeHtml).join("<br>")}</p></footer>`
       const head = `<p class="head">${foot.logo ? logoImage(foot.logo, foot.school) : escapeHtml(foot.school)}</p>`
       return `<!doctype html><html lang="en"><head><style>${mailSheet(dressOf(foot.look).day, foot.look)}</style></head><body style="margin:0">${framed(head + body + below + end)}</body></html>`
     },
