@@ -114,7 +114,7 @@ describe("an e-mail of a sequence", () => {
     expect((await usesOf(t.s.db, "course", course)).map((u) => u.use)).toContain("lists its lessons")
     const found = await checkTyped(t.s, letter())
     expect(found).toContainEqual({ rule: "dead-links", stops: true, data: 1 })
-    expect(await putLive(t.s, sequence)).toEqual({ refused: "A link in “Salt again” leads nowhere any more." })
+    expect(await putLive(t.s, sequence)).toEqual({ refused: "A link or button in “Salt again” leads nowhere." })
     await write(page(text("text", "<p>Hi</p>"), { id: "p", kind: "picture", media: null, alt: "" }))
     expect(await checkTyped(t.s, letter())).toContainEqual({
       rule: "gap",
@@ -148,6 +148,7 @@ describe("an e-mail of a sequence", () => {
     await t.s.db.write("UPDATE course SET slug = 'moved' WHERE id = ?", [course])
     expect(await addressOfLink(t.s.db, leads.href)).toBe("/learn/moved")
     expect(await addressOfLink(t.s.db, "https://x.example/")).toBe("https://x.example/")
+    expect(await addressOfLink(t.s.db, "#")).toBeNull()
     const preview = await previewFor(t.s, letter(), "")
     expect(preview).toHaveProperty("html")
     expect("html" in preview && preview.html).toContain(`href="${t.s.config.origin}/learn/moved"`)

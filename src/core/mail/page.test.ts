@@ -129,6 +129,8 @@ describe("blocks of an e-mail", () => {
     expect(mailGaps(page(filled("list", 1)).blocks)).toEqual([])
     const empty = { id: "p", kind: "picture" as const, media: null, alt: "" }
     expect(mailGaps([{ id: "b", kind: "box", blocks: [empty] }])).toEqual(["a picture on it is missing"])
+    // What a page showed to some only is read by everybody here.
+    expect(mailGaps([{ ...filled("list", 1), seenBy: { segment: 1, are: true } }])).toHaveLength(1)
   })
 })
 

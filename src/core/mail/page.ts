@@ -61,6 +61,11 @@ function written(b: Block, about: MailAbout, drawn: ChipValues | undefined, widt
   return blockKinds[b.kind].mail?.(b, at, held).text ?? ""
 }
 
+const forSome = "a part of it was for some visitors of a page only; everybody reads it here"
+
 /** What an e-mail still leaves to be said, in words. */
 export const mailGaps = (blocks: readonly Block[]): string[] =>
-  [...allBlocks(blocks)].flatMap((b) => blockKinds[b.kind].gap(b) ?? [])
+  [...allBlocks(blocks)].flatMap((b) => {
+    const gap = blockKinds[b.kind].gap(b)
+    return [...(gap === null ? [] : [gap]), ...(b.on || b.seenBy ? [forSome] : [])]
+  })

@@ -88,7 +88,7 @@ export const refusals = {
     notSubject: "Every subject that is tried needs words.",
     notText: "It has no text yet.",
     notInMails: (kind: string) => `An e-mail can’t carry this: ${kind}.`,
-    linkNowhere: (subject: string) => `A link in “${subject}” leads nowhere any more.`,
+    linkNowhere: (subject: string) => `A link or button in “${subject}” leads nowhere.`,
     buttonNowhere: (button: string) =>
       `The button “${button}” leads nowhere. Choose where it leads, or remove its words.`,
     buttonNotLive: (button: string) => `The button “${button}” leads to what isn’t live yet.`,

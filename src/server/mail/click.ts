@@ -114,7 +114,9 @@ export async function addressOfLink(
   href: string | undefined,
   reader?: { readonly config: Config; readonly person: number | null },
 ): Promise<string | null> {
-  if (!href || !isOurLink(href)) return href ?? null
+  // A button that leads nowhere yet.
+  if (!href || href === "#") return null
+  if (!isOurLink(href)) return href
   const [to, id] = href.split(":") as [string, string]
   if (to === "step") return addressOfButton(db, { step: Number(id), lesson: null }, reader)
   return (await addressesOf(db, linkRefs(`href="${href}"`))).get(href) ?? null

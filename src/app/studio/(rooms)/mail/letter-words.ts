@@ -13,7 +13,8 @@ const says: Readonly<Record<LetterRule, (data: LetterFinding["data"]) => string>
   "many-links": (n) => `${n} links are many: readers don’t know which to follow.`,
   "leads-nowhere": (button) => `The button “${button}” leads nowhere.`,
   "leads-not-live": (button) => `The button “${button}” leads to what isn’t live.`,
-  "dead-links": (n) => (n === 1 ? "A link in it leads nowhere." : `${n} links in it lead nowhere.`),
+  "dead-links": (n) =>
+    n === 1 ? "A link or button in it leads nowhere." : `${n} links or buttons in it lead nowhere.`,
   gap: (says) => `${says}`.replace(/^./, (c) => c.toUpperCase()).concat("."),
   "picture-only": () => "It is almost only a picture: whoever doesn’t see pictures gets nothing.",
   "no-alt": (n) => `Picture ${n} has no words for those who don’t see it.`,
