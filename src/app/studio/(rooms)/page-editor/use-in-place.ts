@@ -64,6 +64,7 @@ export function useInPlace(
   const typed = useRef(false)
   const next = useRef<Caret | null>(null)
   const wanted = useRef<string | null>(null)
+  const pressedIn = useRef<string | null>(null)
 
   const listen = useCallback((doc: Document) => {
     const write = (mark: string, says: string) => {
@@ -116,6 +117,9 @@ export function useInPlace(
     }
     const blur = (e: FocusEvent) => {
       if (latest.current.holds()) return
+      // What is drawn next stands in place of what was pressed: writing goes on there.
+      const to = (e.relatedTarget as Element | null)?.closest("[data-says], [data-rich]")
+      pressedIn.current = (to && markOf(to)) ?? null
       if (rich.current && !rich.current.editor.view.dom.contains(e.relatedTarget as Node | null)) {
         endRich()
         // Its element is empty now: it is drawn again, also where nothing was typed.
@@ -187,6 +191,13 @@ export function useInPlace(
     const caret = next.current ?? at
     next.current = null
     if (caret) putCaret(doc, caret)
+    const mark = pressedIn.current
+    pressedIn.current = null
+    if (mark) {
+      doc.querySelector<HTMLElement>(`[data-says="${mark}"], [data-rich="${mark}"]`)?.focus({ preventScroll: true })
+      // The browser has put the caret into what was pressed, and is no longer there.
+      doc.addEventListener("mouseup", (e) => caretAt(doc, e), { once: true })
+    }
     const block = wanted.current
     wanted.current = null
     if (block && !beginIn(doc, block)) latest.current.open(block)
@@ -278,6 +289,11 @@ function caretOf(doc: Document): Caret | null {
   const range = selection.getRangeAt(0).cloneRange()
   range.setStart(doc.activeElement!, 0)
   return { mark, at: range.toString().length }
+}
+
+function caretAt(doc: Document, { clientX, clientY }: MouseEvent): void {
+  const at = doc.caretPositionFromPoint(clientX, clientY)
+  if (at) doc.getSelection()?.collapse(at.offsetNode, at.offset)
 }
 
 function putCaret(doc: Document, { mark, at }: Caret): void {
