@@ -1,7 +1,8 @@
 // Blocks on the clipboard, as JSON for another page of ours; what is pasted is read by the blocks' own schemas.
 import * as v from "valibot"
-import { blockKinds, blockSchema, refsOfBlock } from "./block/list"
+import { blockKinds, blockSchema } from "./block/list"
 import type { Block, BlockKind } from "./document"
+import { referredBy, renumbered } from "./renumber"
 import { allBlocks } from "./walk"
 
 /** The type by which it stands on the clipboard, beside HTML and text. */
@@ -35,13 +36,16 @@ export function readCopied(
   const read = v.safeParse(schema, json)
   if (!read.success) return null
   const left: string[] = []
-  const blocks = read.output.blocks.filter((b) => {
+  const blocks = read.output.blocks.flatMap((b) => {
     const all = [...allBlocks([b])]
     const other = all.find((x) => !at.kinds.includes(x.kind))
-    const away = read.output.school !== at.school && all.some((x) => refsOfBlock(x).length)
-    if (other) left.push(`${blockKinds[other.kind].name}: it can't stand here`)
-    else if (away) left.push(`${blockKinds[b.kind].name}: what it refers to isn't in this school`)
-    return !other && !away
+    if (other) {
+      left.push(`${blockKinds[other.kind].name}: it can't stand here`)
+      return []
+    }
+    const away = read.output.school !== at.school && referredBy(b).length > 0
+    if (away) left.push(`${blockKinds[b.kind].name}: what it refers to isn't in this school, and must be chosen anew`)
+    return away ? [renumbered(b, () => null)] : [b]
   })
   return { blocks, left }
 }

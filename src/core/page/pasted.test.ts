@@ -104,13 +104,17 @@ describe("what is copied", () => {
     expect(readCopied(copied(all, "a.example"), { school: "a.example", kinds })).toEqual({ blocks: all, left: [] })
     expect(copiedText([newBlock("text", "a"), { id: "b", kind: "headline", text: "Salt" }])).toMatch(/\n\nSalt$/)
   })
-  it("names what can't stand here, or refers to what another school has", () => {
+  it("names what can't stand here, and comes without what another school has", () => {
     const picture = { id: "a", kind: "picture", media: 7, alt: "" } as Block
     const form = newBlock("form", "b")
     const box = { id: "c", kind: "box", blocks: [picture] } as Block
     const read = (school: string, some = kinds) =>
       readCopied(copied([picture, form, box], "a.example"), { school, kinds: some })!
-    expect(read("b.example").blocks.map((b) => b.id)).toEqual(["b"])
+    expect(read("b.example").blocks).toEqual([
+      { ...picture, media: null },
+      form,
+      { ...box, blocks: [{ ...picture, media: null }] },
+    ])
     expect(read("b.example").left).toHaveLength(2)
     expect(read("a.example", ["picture", "box"]).left).toEqual(["form: it can't stand here"])
   })

@@ -6,7 +6,8 @@ import { mailEditorContext } from "@/server/mail/editor-view"
 import { mediaNames } from "@/server/media/media-view"
 import { editorChoices } from "@/server/sequence/sequence-view"
 import { idOf } from "../../../../asked"
-import { BroadcastTextEditor } from "./editor"
+import { MailPageEditor } from "../../../mail-page-editor"
+import { saveBroadcastPageAction } from "../../actions"
 
 export const metadata = { title: "Broadcast" }
 
@@ -22,8 +23,8 @@ export default async function BroadcastTextPage({
   const context = await mailEditorContext(s)
   if (b?.state !== "draft" || !context) notFound()
   return (
-    <BroadcastTextEditor
-      broadcast={b.id}
+    <MailPageEditor
+      whose={{ broadcast: b.id }}
       page={mailPage({ page: b.page, body: b.document.body })}
       revision={b.revision}
       subject={b.document.subjects[0]!}
@@ -36,6 +37,7 @@ export default async function BroadcastTextPage({
       choices={await editorChoices(s.db)}
       pictures={(await mediaNames(s.db, s.config)).filter((m) => m.kind === "picture")}
       firstBlock={(await searchParams).block ?? null}
+      save={saveBroadcastPageAction.bind(null, b.id)}
     />
   )
 }

@@ -8,7 +8,8 @@ import { mailsStand } from "@/server/sequence/edit"
 import { editorChoices } from "@/server/sequence/sequence-view"
 import { loadSequence, mailPages } from "@/server/sequence/store"
 import { idOf } from "../../../../../asked"
-import { SequenceMailEditor } from "./editor"
+import { MailPageEditor } from "../../../../mail-page-editor"
+import { saveMailPageAction } from "../../../actions"
 
 export const metadata = { title: "E-mail" }
 
@@ -38,9 +39,9 @@ export default async function SequenceMailPage({
     )
   }
   return (
-    <SequenceMailEditor
+    <MailPageEditor
       key={found.id}
-      mail={found.id}
+      whose={{ mail: found.id }}
       page={mailPage({ page: (await mailPages(s.db, q.id)).get(found.id) ?? null, body: found.body })}
       revision={(await mailsStand(s.db, q.id))[found.id]!.revision}
       subject={found.subject}
@@ -53,6 +54,7 @@ export default async function SequenceMailPage({
       choices={await editorChoices(s.db)}
       pictures={(await mediaNames(s.db, s.config)).filter((m) => m.kind === "picture")}
       firstBlock={(await searchParams).block ?? null}
+      save={saveMailPageAction.bind(null, found.id)}
     />
   )
 }
