@@ -3,8 +3,9 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import type { Block, Page } from "@/core/page/document"
 import { planBroadcast } from "@/server/broadcast/plan"
 import { newBroadcast, readBroadcast, saveBroadcast, saveBroadcastPage } from "@/server/broadcast/store"
-import { addressOfLink } from "@/server/mail/click"
+import { addressOfLink, followLink } from "@/server/mail/click"
 import { checkTyped, type LetterTyped, previewFor } from "@/server/mail/try-letter"
+import { mayFetch, storeMedia } from "@/server/media/store"
 import { lookIn } from "@/server/page/open"
 import { versionBefore, versionsOf } from "@/server/page/version"
 import { usesOf } from "@/server/reference"
@@ -13,6 +14,7 @@ import { addLetter, copySequenceStep, newSequence, saveMail, saveSequence } from
 import { isSequenceChanged, putLive } from "@/server/sequence/live"
 import { saveSequenceMailPage } from "@/server/sequence/mail-page"
 import { loadSequence } from "@/server/sequence/store"
+import { sign } from "@/server/sign"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -154,6 +156,42 @@ describe("an e-mail of a sequence", () => {
     expect("html" in preview && preview.html).toContain(`href="${t.s.config.origin}/learn/moved"`)
   })
 
+  it("opens a file to whoever follows its link", async () => {
+    const stored = await storeMedia(t.s, "file", "chart.txt", Buffer.from("WEBVTT\n\n00:00.000 --> 00:01.000\nSalt\n"))
+    if ("refused" in stored) throw new Error(stored.refused)
+    const made = await newBroadcast(t.s, "The chart")
+    if ("refused" in made) throw new Error(made.refused)
+    const link = text("text", `<p><a href="file:${stored.id}">The chart</a></p>`)
+    expect(await saveBroadcastPage(t.s, made.id, 1, page(link, { id: "d", kind: "divider" }))).toHaveProperty(
+      "revision",
+    )
+    const person = await t.s.db.insert("person", {
+      email: "ann@x.example",
+      name: "Ann",
+      zone: "UTC",
+      joined_at: new Date(0),
+    })
+    const sent = await t.s.db.insert("mail", {
+      once: "a file",
+      kind: "broadcast",
+      person_id: person.id,
+      to_email: "ann@x.example",
+      to_name: "Ann",
+      goes: "usual",
+      broadcast_id: made.id,
+      state: "sent",
+      due_at: new Date(0),
+      try_at: new Date(0),
+    })
+    const followed = await followLink(t.s, sign(t.s.config.secret, "click", `${sent.id}-1`))
+    const { pathname, searchParams } = new URL(followed!.to, "https://x.example")
+    expect(pathname).toBe(`/media/${stored.stored}`)
+    expect(mayFetch(t.s.config, stored.stored, searchParams.get("key")!, Date.now())).toBe(true)
+    // The key is theirs, and stands in no journal.
+    const fact = await t.s.db.row<{ words: string }>("SELECT words FROM fact WHERE kind = 'clicked'")
+    expect(fact!.words).toBe(pathname)
+  })
+
   it("is copied as a page", async () => {
     expect(await copySequenceStep(t.s, { sequence, step: 1 }, sequence)).toHaveProperty("ok")
     const pages = await t.s.db.rows<{ page: string | null }>("SELECT page FROM sequence_mail WHERE sequence_id = ?", [
@@ -173,6 +211,16 @@ describe("a broadcast", () => {
     expect(await saveBroadcastPage(t.s, made.id, (await kept()).revision, written)).toHaveProperty("revision")
     const b = await kept()
     expect(b.document.body).toBe('<p>Hello</p><h2 dir="auto">Salt</h2>')
+    // A text that is long and full of quotes is told to another window as it stands.
+    const long = `<p>${'“Salt” \\ &amp; "brine" é🥬 '.repeat(1500)}</p>`
+    const other = await newBroadcast(t.s, "Long")
+    if ("refused" in other) throw new Error(other.refused)
+    await saveBroadcastPage(t.s, other.id, 1, page(text("text", long)))
+    const window = "7b0f0c56-6d6f-4a58-9df5-2b1f4bcb0f0e"
+    const account = { ...t.s, actor: { is: "account" as const, id: 1, name: "Maren" } }
+    const told = (await lookIn(account, { broadcast: other.id }, window, 1))!.now!
+    expect(told.page.blocks).toEqual([text("text", (await readBroadcast(t.s.db, other.id))!.document.body)])
+    expect(JSON.stringify(told.page).length).toBeGreaterThan(30_000)
     const document = { ...b.document, subjects: ["Salt"], body: "<p>Overwritten</p>" }
     expect(await saveBroadcast(t.s, made.id, { document })).toHaveProperty("revision")
     expect((await kept()).document).toMatchObject({ subjects: ["Salt"], body: b.document.body })

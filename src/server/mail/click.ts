@@ -8,6 +8,7 @@ import type { Config } from "../config"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
+import { mediaLink } from "../media/store"
 import { addressesOf } from "../page/links"
 import type { Leads } from "../port/letter"
 import { verify, verifyId } from "../sign"
@@ -54,7 +55,9 @@ export async function followLink(s: Context, token: string): Promise<Followed | 
       },
     ])
   })
-  return { to: target, person: mail.person_id }
+  // What is given to the reader of an e-mail opens to whoever follows its link.
+  const [, file] = /^\/media\/([^/?]+)$/.exec(target) ?? []
+  return { to: file ? mediaLink(s.config, file, Date.now()) : target, person: mail.person_id }
 }
 
 /** The small picture of a mail was asked for, by its reader or by a machine on their behalf. */
